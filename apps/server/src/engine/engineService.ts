@@ -1,0 +1,330 @@
+import {
+  checkPipeline,
+  Collection,
+  Engine,
+  fieldTree,
+  IndexProblem,
+  keyTexts,
+  parsePipeline,
+  pathText,
+  printExpression,
+  printPipeline,
+  readDefinition,
+  UniqueViolation,
+  type Answer,
+  type EngineProblem,
+  type FieldStep,
+  type FlatField,
+  type IndexDefinition,
+  type IndexRequest,
+  type JsonObject,
+  type OrderedIndex,
+  type PlanRequest,
+  type QueryRequest,
+} from '@zesty-sieve/core';
+import type { Field, IndexInfo, Shape } from '@zesty-sieve/contract';
+import { v7 as uuidv7 } from 'uuid';
+import { LeafColumns } from '../formats/csvOut.ts';
+import { reply, ServerProblem, type Reply } from '../problem.ts';
+import { Database } from '../storage/database.ts';
+import type { StoredCollection, TextPut } from '../storage/storageService.ts';
+import { measure, type Measured, type MeasureRequest } from './measure.ts';
+import { Residency } from './residency.ts';
+
+/** Lets messages of the host in between two slices of work. */
+const pause = (): Promise<void> => new Promise((resolve) => setImmediate(resolve));
+
+/** JSON text that is passed on as it is. */
+export type JsonText = string;
+
+/** The engine in its thread: everything that looks at documents. Answers are made into JSON text here. */
+export class EngineService {
+  private readonly engine = new Engine({ pause, newId: uuidv7, now: () => new Date() });
+  private database!: Database;
+  private residency!: Residency;
+
+  async open(file: string, budgetBytes: number): Promise<void> {
+    this.database = await Database.open(file);
+    this.residency = new Residency(this.engine, this.database, budgetBytes, pause);
+  }
+
+  /** Runs a pipeline on a collection; `cancel` is a shared flag, not zero when the run is to end. */
+  query(
+    stored: StoredCollection | null,
+    names: readonly string[],
+    request: QueryRequest,
+    cancel: SharedArrayBuffer,
+  ): Promise<Reply<JsonText>> {
+    const flag = new Int32Array(cancel);
+    return this.about(stored, names, request.pipeline, async () => this.engine.query(request, () => Atomics.load(flag, 0) !== 0));
+  }
+
+  plan(stored: StoredCollection | null, names: readonly string[], request: PlanRequest): Promise<Reply<JsonText>> {
+    return this.about(stored, names, request.pipeline, async () => this.engine.plan(request));
+  }
+
+  /** Runs a question on a collection that is seen to be in memory first. */
+  private about(
+    stored: StoredCollection | null,
+    names: readonly string[],
+    pipeline: string,
+    work: () => Promise<Answer<object>>,
+  ): Promise<Reply<JsonText>> {
+    return reply(async () => {
+      if (stored === null) {
+        const { diagnostics } = checkPipeline(parsePipeline(pipeline), { collections: names });
+        throw problemOf({ kind: 'pipeline', message: diagnostics[0]?.message ?? 'The pipeline names no collection.', diagnostics });
+      }
+      await this.residency.ensure(stored);
+      return JSON.stringify(valueOf(await work()));
+    });
+  }
+
+  rows(runId: string, offset: number, size: number): Promise<Reply<JsonText>> {
+    return reply(() => JSON.stringify(valueOf(this.engine.rows(runId, offset, size))));
+  }
+
+  /** A piece of all rows of a run, as text of a format; the header of a CSV comes with the first. */
+  rowsPiece(
+    runId: string,
+    offset: number,
+    size: number,
+    format: 'ndjson' | 'json' | 'csv',
+  ): Promise<Reply<{ text: string; done: boolean }>> {
+    return reply(() => {
+      const { documents, hasMore } = valueOf(this.engine.rows(runId, offset, size));
+      if (format === 'ndjson') return { text: documents.map((row) => JSON.stringify(row) + '\n').join(''), done: !hasMore };
+      if (format === 'json') {
+        const opening = offset === 0 ? '[\n' : documents.length > 0 ? ',\n' : '';
+        return { text: opening + documents.map((row) => JSON.stringify(row)).join(',\n') + (hasMore ? '' : '\n]\n'), done: !hasMore };
+      }
+      const columns = this.columnsOf(runId);
+      return { text: (offset === 0 ? columns.header : '') + documents.map((row) => columns.row(row)).join(''), done: !hasMore };
+    });
+  }
+
+  private lastColumns: { runId: string; columns: LeafColumns } | undefined;
+
+  private columnsOf(runId: string): LeafColumns {
+    if (this.lastColumns?.runId === runId) return this.lastColumns.columns;
+    const columns = new LeafColumns();
+    for (let offset = 0, more = true; more; offset += 5_000) {
+      const { documents, hasMore } = valueOf(this.engine.rows(runId, offset, 5_000));
+      for (const row of documents) columns.add(row);
+      more = hasMore;
+    }
+    this.lastColumns = { runId, columns };
+    return columns;
+  }
+
+  parse(stored: StoredCollection | null, names: readonly string[], text: string): Promise<Reply<JsonText>> {
+    return reply(async () => {
+      const pipeline = parsePipeline(text);
+      const shape = stored === null ? undefined : fieldTree(await (await this.residency.ensure(stored)).shape(pause));
+      const { diagnostics } = checkPipeline(pipeline, {
+        collections: names,
+        shapeOf: (name) => (name === stored?.name ? shape : undefined),
+      });
+      return JSON.stringify({ diagnostics, canonical: printPipeline(pipeline), tree: pipeline.stages });
+    });
+  }
+
+  shape(stored: StoredCollection): Promise<Reply<JsonText>> {
+    return reply(async () => {
+      const collection = await this.residency.ensure(stored);
+      const fields = await collection.shape(pause);
+      const shape: Shape = { collection: stored.name, count: collection.store.count, fields: fields.map(fieldOf) };
+      return JSON.stringify(shape);
+    });
+  }
+
+  /** How far the loading of a collection into memory has come; null where it is not being loaded. */
+  loading(name: string): { documents: number; of: number } | null {
+    return this.residency.progress.get(name) ?? null;
+  }
+
+  // Changes that are committed
+
+  /** Whether unique indexes let documents be put; looked at before they are committed. */
+  check(stored: StoredCollection, puts: readonly TextPut[]): Promise<Reply<null>> {
+    return reply(async () => {
+      const collection = await this.residency.ensure(stored);
+      const changes = puts.map(({ position, text }) => ({
+        position,
+        before: collection.store.documents[position],
+        after: text === null ? undefined : (JSON.parse(text) as JsonObject),
+      }));
+      for (const index of collection.indexList) {
+        const violation = index.violation(changes);
+        if (violation) throw uniqueProblem(violation);
+      }
+      return null;
+    });
+  }
+
+  /**
+   * The same for a part of an import: for each text, why a unique index refuses it. What was let through before
+   * under the same handle counts as taken.
+   */
+  refusals(stored: StoredCollection, handle: string, texts: readonly string[]): Promise<(string | null)[]> {
+    return this.residency.ensure(stored).then((collection) => {
+      const staged = this.stages.get(handle) ?? [];
+      this.stages.set(handle, staged);
+      return texts.map((text) => {
+        const after = parsedOrNull(text);
+        if (after === null) return null;
+        const change = { position: -1 - staged.length, before: undefined, after };
+        for (const index of collection.indexList) {
+          const violation = index.violation([change]) ?? index.violation([...staged.slice(-2_000), change]);
+          if (violation) return violation.message;
+        }
+        staged.push(change);
+        return null;
+      });
+    });
+  }
+
+  endStage(handle: string): void {
+    this.stages.delete(handle);
+  }
+
+  private readonly stages = new Map<string, { position: number; before: undefined; after: JsonObject }[]>();
+
+  /** Takes over committed documents. A collection that is not in memory needs nothing. */
+  async apply(name: string, puts: readonly TextPut[]): Promise<void> {
+    const collection = this.engine.collections.get(name);
+    if (collection === undefined || !this.residency.isResident(name)) return;
+    await collection.apply(
+      puts.map(({ position, text }) => ({ position, document: text === null ? undefined : (JSON.parse(text) as JsonObject) })),
+    );
+  }
+
+  /** Reads committed documents again: those from a position on, and some before it. */
+  async refresh(stored: StoredCollection, from: number, to: number, replaced: readonly number[]): Promise<void> {
+    const collection = this.engine.collections.get(stored.name);
+    if (collection === undefined || !this.residency.isResident(stored.name)) return;
+    const puts: { position: number; document: JsonObject }[] = [];
+    const put = (position: number, document: JsonObject) => puts.push({ position, document });
+    await this.residency.read(stored, from, to, put);
+    for (const position of replaced) if (position < from) await this.residency.read(stored, position, position + 1, put);
+    await collection.apply(puts);
+    this.residency.progress.delete(stored.name);
+  }
+
+  forget(name: string): void {
+    this.residency.forget(name);
+  }
+
+  // Indexes
+
+  async indexes(stored: StoredCollection): Promise<Reply<IndexInfo[]>> {
+    return reply(async () => {
+      const collection = await this.residency.ensure(stored);
+      const known = new Map(stored.indexes.map((index) => [index.name, index]));
+      return collection.indexList.map((index) => infoOf(index, known.get(index.definition.name)));
+    });
+  }
+
+  /** Builds an index; it is used from then on. */
+  createIndex(
+    stored: StoredCollection,
+    request: IndexRequest,
+    cancel: SharedArrayBuffer,
+  ): Promise<Reply<IndexInfo & { definition: string }>> {
+    const flag = new Int32Array(cancel);
+    return reply(async () => {
+      const collection = await this.residency.ensure(stored);
+      const definition = definitionOf(request);
+      rejectTaken(collection, definition);
+      const started = performance.now();
+      try {
+        const built = await collection.buildIndex(definition, pause, () => Atomics.load(flag, 0) !== 0);
+        if (built === undefined) throw new ServerProblem('/cancelled', 'The index was not built.');
+        const buildMs = Math.round((performance.now() - started) * 10) / 10;
+        const stored = { createdAt: new Date().toISOString(), buildMs };
+        const text = JSON.stringify({ ...request, name: definition.name, keys: keyTexts(definition) });
+        return { ...infoOf(built, stored), definition: text };
+      } catch (error) {
+        if (error instanceof UniqueViolation) throw uniqueProblem(error);
+        throw error;
+      }
+    });
+  }
+
+  dropIndex(name: string, index: string): void {
+    this.engine.collections.get(name)?.dropIndex(index);
+  }
+
+  measure(stored: StoredCollection, request: MeasureRequest, cancel: SharedArrayBuffer): Promise<Reply<Measured>> {
+    const flag = new Int32Array(cancel);
+    return reply(async () => {
+      await this.residency.ensure(stored);
+      return measure((query) => this.engine.query(query, () => Atomics.load(flag, 0) !== 0).then(valueOf), request);
+    });
+  }
+}
+
+function parsedOrNull(text: string): JsonObject | null {
+  try {
+    const value = JSON.parse(text) as unknown;
+    return typeof value === 'object' && value !== null && !Array.isArray(value) ? (value as JsonObject) : null;
+  } catch {
+    return null;
+  }
+}
+
+function definitionOf(request: IndexRequest): IndexDefinition {
+  try {
+    return readDefinition(request);
+  } catch (error) {
+    if (!(error instanceof IndexProblem)) throw error;
+    throw new ServerProblem('/index', error.message, error.finding && { diagnostics: [{ ...error.finding, line: 1 }] });
+  }
+}
+
+function rejectTaken(collection: Collection, definition: IndexDefinition): void {
+  const same = collection.indexList.find((index) => index.definition.name === definition.name);
+  if (same === undefined) return;
+  const keys = keyTexts(same.definition).join(', ');
+  throw new ServerProblem('/exists', `${collection.name} has an index ${definition.name} already, on ${keys}. Give this one another name.`);
+}
+
+function infoOf(
+  { definition, entries, bytes }: OrderedIndex,
+  stored: { createdAt: string; buildMs: number | null } | undefined,
+): IndexInfo {
+  return {
+    name: definition.name,
+    keys: keyTexts(definition),
+    kind: definition.kind,
+    unique: definition.unique || stored === undefined,
+    where: definition.where === undefined ? null : printExpression(definition.where),
+    entries,
+    bytes,
+    createdAt: stored?.createdAt ?? null,
+    buildMs: stored?.buildMs ?? null,
+  };
+}
+
+function fieldOf({ steps, info }: FlatField): Field {
+  return { path: pathOf(steps), steps: [...steps], ...info, top: [...info.top] };
+}
+
+function pathOf(steps: readonly FieldStep[]): string {
+  return steps.reduce((path, step) => ('field' in step ? pathText([step.field], path) : path + '[*]'), '@');
+}
+
+function uniqueProblem({ index, values, message }: UniqueViolation): ServerProblem {
+  return new ServerProblem('/unique', message, { index, values: values.map((value) => value ?? null) });
+}
+
+function problemOf(problem: EngineProblem): ServerProblem {
+  const { kind, message, ...more } = problem;
+  return new ServerProblem(`/${kind}`, message, more);
+}
+
+/** The value of an answer; its problem is thrown. */
+function valueOf<T>(answer: Answer<T>): T {
+  if (answer.ok) return answer.value;
+  throw problemOf(answer.problem);
+}

@@ -1,0 +1,103 @@
+import { finished } from 'node:stream/promises';
+import { parse, type CsvError, type Parser } from 'csv-parse';
+import { writeField, type Json, type JsonObject } from '@zesty-sieve/core';
+import { BrokenFile, type FoundRecord, type RecordReader } from './record.ts';
+
+export interface CsvOptions {
+  readonly types: 'auto' | 'text';
+  readonly delimiter: string;
+}
+
+interface Cell {
+  readonly text: string;
+  readonly quoted: boolean;
+}
+
+const number = /^-?(?:0|[1-9]\d*)(?:\.\d+)?(?:[eE][+-]?\d+)?$/;
+
+/**
+ * CSV of RFC 4180, the first record naming the columns. An empty cell is a missing field, a quoted empty one the
+ * empty text. A column `a.b` is the field b of a.
+ */
+export class CsvReader implements RecordReader {
+  private readonly parser: Parser;
+  private readonly found: FoundRecord[] = [];
+  private columns: string[][] | undefined;
+  private failure: CsvError | undefined;
+  private readonly options: CsvOptions;
+  private lastLine = 0;
+
+  constructor(options: CsvOptions) {
+    this.options = options;
+    this.parser = parse({
+      delimiter: options.delimiter,
+      bom: true,
+      info: true,
+      relax_column_count: true,
+      skip_empty_lines: true,
+      cast: (text, { quoting }) => ({ text, quoted: quoting }) as unknown as string,
+    });
+    this.parser.on('data', ({ record, info }: { record: Cell[]; info: { lines: number } }) => this.record(record, info.lines));
+    this.parser.on('error', (error: CsvError) => (this.failure = error));
+  }
+
+  async push(text: string): Promise<FoundRecord[]> {
+    await new Promise<void>((resolve) => this.parser.write(text, () => resolve()));
+    return this.taken();
+  }
+
+  async end(): Promise<FoundRecord[]> {
+    this.parser.end();
+    if (!this.failure) await finished(this.parser).catch((error: CsvError) => (this.failure = error));
+    return this.taken();
+  }
+
+  private taken(): FoundRecord[] {
+    if (this.failure) throw new BrokenFile(`The CSV cannot be read: ${this.failure.message}`);
+    return this.found.splice(0);
+  }
+
+  private record(cells: readonly Cell[], endLine: number): void {
+    // The parser says on which line a record ends; texts in quotes may hold line breaks.
+    const breaks = cells.reduce((sum, { text }) => sum + (text.match(/\n/g)?.length ?? 0), 0);
+    const line = Math.max(this.lastLine + 1, endLine - breaks);
+    this.lastLine = endLine;
+    if (this.columns === undefined) {
+      this.columns = cells.map(({ text }) => text.split('.'));
+      return;
+    }
+    if (cells.length > this.columns.length) {
+      this.found.push({ line, problem: `it has ${cells.length} cells, and the header names ${this.columns.length} columns` });
+      return;
+    }
+    const document: JsonObject = {};
+    cells.forEach((cell, i) => {
+      const value = this.valueOf(cell);
+      if (value !== undefined) put(document, this.columns?.[i] ?? [], value);
+    });
+    this.found.push({ line, text: JSON.stringify(document) });
+  }
+
+  private valueOf({ text, quoted }: Cell): Json | undefined {
+    if (quoted || this.options.types === 'text') return text === '' && !quoted ? undefined : text;
+    if (text === '') return undefined;
+    if (text === 'true' || text === 'false') return text === 'true';
+    return number.test(text) && Number.isFinite(Number(text)) && !loses(text) ? Number(text) : text;
+  }
+}
+
+/** Whether a number would not hold all of an integer's digits. */
+function loses(text: string): boolean {
+  return /^-?\d+$/.test(text) && !Number.isSafeInteger(Number(text));
+}
+
+function put(owner: JsonObject, names: readonly string[], value: Json): void {
+  let at = owner;
+  for (const name of names.slice(0, -1)) {
+    const below = Object.hasOwn(at, name) ? at[name] : undefined;
+    const next: JsonObject = typeof below === 'object' && below !== null && !Array.isArray(below) ? below : {};
+    if (next !== below) writeField(at, name, next);
+    at = next;
+  }
+  writeField(at, names[names.length - 1], value);
+}

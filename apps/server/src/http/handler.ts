@@ -1,0 +1,45 @@
+import type { NextFunction, Request, RequestHandler, Response } from 'express';
+import type { z } from 'zod';
+import { ServerProblem } from '../problem.ts';
+
+/** A request handler whose failures go to the problem handler. */
+export function handle(work: (request: Request, response: Response) => Promise<void> | void): RequestHandler {
+  return (request: Request, response: Response, next: NextFunction) => {
+    Promise.resolve(work(request, response)).catch(next);
+  };
+}
+
+/** A part of the address. */
+export function part(request: Request, name: string): string {
+  const value = request.params[name];
+  return Array.isArray(value) ? value.join('/') : value;
+}
+
+/** Reads data by a schema. @throws ServerProblem that names what does not fit, and where */
+export function readBy<S extends z.ZodType>(schema: S, data: unknown): z.output<S> {
+  const read = schema.safeParse(data ?? {});
+  if (read.success) return read.data;
+  const problems = read.error.issues.map(({ path, message }) => (path.length === 0 ? message : `${path.join('.')}: ${message}`));
+  throw new ServerProblem('/request', problems.join(' '));
+}
+
+/** Sends JSON text as it is. */
+export function sendJson(response: Response, text: string, status = 200): void {
+  response.status(status).type('application/json').send(text);
+}
+
+/** Collects a request's body, up to a bound. */
+export async function bodyOf(request: Request, limitBytes: number): Promise<Buffer> {
+  const pieces: Buffer[] = [];
+  let size = 0;
+  for await (const piece of request as AsyncIterable<Buffer>) {
+    size += piece.length;
+    if (size > limitBytes) {
+      throw new ServerProblem('/too-large', `A body may have ${limitBytes / 1024 / 1024} MB. Load more than that by import.`);
+    }
+    pieces.push(piece);
+  }
+  return Buffer.concat(pieces);
+}
+
+export const jsonLimit = 64 * 1024 * 1024;

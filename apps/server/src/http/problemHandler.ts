@@ -1,0 +1,35 @@
+import type { ErrorRequestHandler, RequestHandler } from 'express';
+import type { Logger } from 'pino';
+import { ServerProblem } from '../problem.ts';
+
+/** Answers with Problem Details (RFC 9457). What is nobody's fault but ours is logged, and not shown. */
+export function problemHandler(log: Logger): ErrorRequestHandler {
+  return (error: unknown, request, response, _next) => {
+    if (response.headersSent) {
+      // Whoever reads the stream must see that it is not complete.
+      log.error({ error, url: request.url }, 'failed while answering');
+      response.destroy();
+      return;
+    }
+    const problem = problemFrom(error);
+    if (problem.status >= 500) log.error({ error, url: request.url }, problem.detail ?? problem.title);
+    response
+      .status(problem.status)
+      .type('application/problem+json')
+      .send(JSON.stringify({ ...problem, instance: request.originalUrl }));
+  };
+}
+
+export function problemFrom(error: unknown): ServerProblem['problem'] {
+  if (error instanceof ServerProblem) return error.problem;
+  // Express's own readers of bodies.
+  const { type, message } = error as { type?: string; message?: string };
+  if (type === 'entity.too.large') return new ServerProblem('/too-large', 'A JSON body may have 64 MB.').problem;
+  if (type === 'entity.parse.failed') return new ServerProblem('/malformed', `The body is no JSON: ${message}`).problem;
+  if (error instanceof URIError) return new ServerProblem('/request', 'The address is not well-formed.').problem;
+  return new ServerProblem('/internal', 'The server failed at this; its log says more.').problem;
+}
+
+export const notFound: RequestHandler = (request) => {
+  throw new ServerProblem('/not-found', `There is nothing at ${request.method} ${request.path}.`);
+};

@@ -1,0 +1,151 @@
+import { Mutex } from 'async-mutex';
+import * as Comlink from 'comlink';
+import type { CollectionInfo } from '@zesty-sieve/contract';
+import { Thread } from './threads/thread.ts';
+import type { EngineService } from './engine/engineService.ts';
+import { unwrap, ServerProblem } from './problem.ts';
+import type { Check, StorageService, StoredCollection, TextPut } from './storage/storageService.ts';
+
+export interface HubOptions {
+  readonly file: string;
+  /** Bytes of parsed documents that may be in memory. */
+  readonly memoryBytes: number;
+}
+
+/** How long an ended run may take to notice before its thread is ended for it. */
+const graceMs = 3_000;
+
+/** A flag that threads share; not zero means: end. */
+export class CancelFlag {
+  readonly buffer = new SharedArrayBuffer(4);
+  private readonly view = new Int32Array(this.buffer);
+  cancel(): void {
+    Atomics.store(this.view, 0, 1);
+  }
+  get isCancelled(): boolean {
+    return Atomics.load(this.view, 0) !== 0;
+  }
+}
+
+/**
+ * Joins the two threads: storage first, then the engine, so that what the engine answers is always on disk. Knows
+ * the collections by name, and lets one change at a time go at each.
+ */
+export class Hub {
+  readonly storage: Thread<StorageService>;
+  readonly engine: Thread<EngineService>;
+  private readonly collections = new Map<string, StoredCollection>();
+  private readonly turns = new Map<string, Mutex>();
+
+  private constructor({ file, memoryBytes }: HubOptions) {
+    this.storage = new Thread<StorageService>(new URL('./storage/storageWorker.js', import.meta.url), 2_048, async (service) => {
+      unwrap(await service.open(file));
+    });
+    // The heap holds the documents, what queries hold, and the indexes.
+    const heap = Math.ceil(memoryBytes / 1024 / 1024) + 1_536;
+    this.engine = new Thread<EngineService>(new URL('./engine/engineWorker.js', import.meta.url), heap, async (service) => {
+      await this.storage.started();
+      await service.open(file, memoryBytes);
+    });
+  }
+
+  static async open(options: HubOptions): Promise<Hub> {
+    const hub = new Hub(options);
+    await hub.storage.started();
+    await hub.engine.started();
+    await hub.relist();
+    return hub;
+  }
+
+  async close(): Promise<void> {
+    await this.storage.call((storage) => storage.close()).catch(() => undefined);
+    await this.engine.close();
+    await this.storage.close();
+  }
+
+  private async relist(): Promise<void> {
+    const listed = await this.storage.call((storage) => storage.collections());
+    this.collections.clear();
+    for (const collection of listed) this.collections.set(collection.name, collection);
+  }
+
+  get names(): string[] {
+    return [...this.collections.keys()];
+  }
+
+  list(): CollectionInfo[] {
+    return [...this.collections.values()].map(infoOf);
+  }
+
+  find(name: string | undefined): StoredCollection | null {
+    return (name !== undefined && this.collections.get(name)) || null;
+  }
+
+  /** @throws ServerProblem where there is none */
+  collection(name: string): StoredCollection {
+    const found = this.collections.get(name);
+    if (found === undefined) throw new ServerProblem('/not-found', `There is no collection ${name}.`);
+    return found;
+  }
+
+  /** Lets one change of a collection be made at a time, from the check to the engine's knowing of it. */
+  change<T>(name: string, work: (collection: StoredCollection) => Promise<T>): Promise<T> {
+    let turn = this.turns.get(name);
+    if (turn === undefined) this.turns.set(name, (turn = new Mutex()));
+    return turn.runExclusive(async () => {
+      try {
+        return await work(this.collection(name));
+      } finally {
+        await this.relist();
+      }
+    });
+  }
+
+  async create(name: string, identity: string): Promise<CollectionInfo> {
+    unwrap(await this.storage.call((storage) => storage.createCollection(name, identity)));
+    await this.relist();
+    return infoOf(this.collection(name));
+  }
+
+  remove(name: string): Promise<void> {
+    return this.change(name, async ({ id }) => {
+      unwrap(await this.storage.call((storage) => storage.removeCollection(id)));
+      await this.engine.call((engine) => engine.forget(name));
+    });
+  }
+
+  /** Asks unique indexes before documents are committed; nothing to ask where there are none. */
+  checkFor(collection: StoredCollection): Check | null {
+    if (!hasUnique(collection)) return null;
+    return Comlink.proxy((puts: readonly TextPut[]) => this.engine.call((engine) => engine.check(collection, puts)));
+  }
+
+  applied(name: string, puts: readonly TextPut[]): Promise<void> {
+    return this.engine.call((engine) => engine.apply(name, puts));
+  }
+
+  /**
+   * Runs something that can be cancelled in the engine. Where a cancelled run does not come to its end by itself, the
+   * thread is ended for it; collections come back from the database when they are asked about.
+   */
+  async cancellable<T>(flag: CancelFlag, onCancel: (cancel: () => void) => void, work: () => Promise<T>): Promise<T> {
+    let timer: NodeJS.Timeout | undefined;
+    onCancel(() => {
+      flag.cancel();
+      timer ??= setTimeout(() => void this.engine.restart(), graceMs);
+    });
+    try {
+      return await work();
+    } finally {
+      clearTimeout(timer);
+    }
+  }
+}
+
+export function hasUnique({ indexes }: StoredCollection): boolean {
+  return indexes.some(({ definition }) => (JSON.parse(definition) as { unique?: boolean }).unique === true);
+}
+
+export function infoOf({ name, identity, count, bytes }: StoredCollection): CollectionInfo {
+  return { name, identity, count, bytes };
+}

@@ -1,0 +1,44 @@
+import { mkdirSync } from 'node:fs';
+import type { AddressInfo } from 'node:net';
+import { totalmem } from 'node:os';
+import { dirname, resolve } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { pino } from 'pino';
+import { makeApp } from './app.ts';
+import { Hub } from './hub.ts';
+import { ServerProblem } from './problem.ts';
+
+const log = pino({ level: process.env.ZESTY_SIEVE_LOG ?? 'warn' }, pino.destination({ fd: 2, sync: true }));
+const host = process.env.HOST ?? '127.0.0.1';
+const port = Number(process.env.PORT ?? 4747);
+const file = resolve(process.env.ZESTY_SIEVE_DB ?? 'data/zesty-sieve.db');
+const megabyte = 1024 * 1024;
+const memoryMegabytes = Number(process.env.ZESTY_SIEVE_MEMORY_MB ?? Math.min(4_096, Math.floor(totalmem() / megabyte / 2)));
+
+const loopback = ['localhost', '127.0.0.1', '[::1]'];
+const allowedHosts = new Set([...loopback, host.toLowerCase()]);
+
+try {
+  mkdirSync(dirname(file), { recursive: true });
+  const hub = await Hub.open({ file, memoryBytes: memoryMegabytes * megabyte });
+  const webDirectory = fileURLToPath(new URL('../../web/dist', import.meta.url));
+  const server = makeApp({ hub, log, allowedHosts, webDirectory }).listen(port, host);
+  // A large file takes as long as it takes.
+  server.requestTimeout = 0;
+  await new Promise((ready, fail) => server.once('listening', ready).once('error', fail));
+  const { port: actual } = server.address() as AddressInfo;
+  process.stdout.write(`Zesty Sieve listens on http://${host.includes(':') ? `[${host}]` : host}:${actual}\n`);
+
+  const stop = (): void => {
+    server.close();
+    server.closeAllConnections();
+    void hub.close().finally(() => process.exit(0));
+  };
+  process.once('SIGINT', stop);
+  process.once('SIGTERM', stop);
+} catch (error) {
+  process.stderr.write(
+    `Zesty Sieve could not start: ${error instanceof ServerProblem ? error.problem.detail : (error as Error).message}\n`,
+  );
+  process.exit(1);
+}

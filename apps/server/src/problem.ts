@@ -1,0 +1,30 @@
+import { problemTitles, problemTypeBase, type Problem, type ProblemType } from '@zesty-sieve/contract';
+
+/** A failure that the caller is told of, as Problem Details. It crosses threads as plain data. */
+export class ServerProblem extends Error {
+  readonly problem: Problem;
+  constructor(type: ProblemType, detail: string, more: Record<string, unknown> = {}) {
+    super(detail);
+    this.name = 'ServerProblem';
+    const [status, title] = problemTitles[type];
+    this.problem = { type: problemTypeBase + type, title, status, detail, ...more };
+  }
+}
+
+/** What a call to another thread gives: errors thrown there would lose their fields on the way. */
+export type Reply<T> = { readonly value: T } | { readonly problem: Problem };
+
+export async function reply<T>(work: () => T | Promise<T>): Promise<Reply<T>> {
+  try {
+    return { value: await work() };
+  } catch (error) {
+    if (error instanceof ServerProblem) return { problem: error.problem };
+    throw error;
+  }
+}
+
+/** The value of a reply, or its problem thrown again. */
+export function unwrap<T>(answer: Reply<T>): T {
+  if ('value' in answer) return answer.value;
+  throw Object.assign(new ServerProblem('/internal', answer.problem.detail ?? ''), { problem: answer.problem });
+}

@@ -1,0 +1,124 @@
+import { Router, type Response } from 'express';
+import { checkPipeline, parsePipeline } from '@zesty-sieve/core/language';
+import { measureRequest, parseRequest, pipelineName, planRequest, queryRequest, rowsQuery, savePipeline } from '@zesty-sieve/contract';
+import { handle, part, readBy, sendJson } from '../http/handler.ts';
+import { CancelFlag, type Hub } from '../hub.ts';
+import { ServerProblem, unwrap } from '../problem.ts';
+import type { StoredCollection } from '../storage/storageService.ts';
+import { contentTypes, sendPiece } from './transfer.ts';
+
+const rowsAtOnce = 1_000;
+
+/** Ends a run when whoever asked has gone. */
+function whenGone(response: Response): (cancel: () => void) => void {
+  return (cancel) => response.on('close', () => response.writableEnded || cancel());
+}
+
+export function queryRoutes(hub: Hub): Router {
+  const router = Router();
+  const sourceOf = (pipeline: string): StoredCollection | null => hub.find(checkPipeline(parsePipeline(pipeline)).source);
+
+  router.post(
+    '/query',
+    handle(async (request, response) => {
+      const query = readBy(queryRequest, request.body);
+      const flag = new CancelFlag();
+      const source = sourceOf(query.pipeline);
+      const text = await hub.cancellable(flag, whenGone(response), async () =>
+        unwrap(await hub.engine.call((engine) => engine.query(source, hub.names, query, flag.buffer))),
+      );
+      sendJson(response, text);
+    }),
+  );
+
+  router.post(
+    '/plan',
+    handle(async (request, response) => {
+      const query = readBy(planRequest, request.body);
+      sendJson(response, unwrap(await hub.engine.call((engine) => engine.plan(sourceOf(query.pipeline), hub.names, query))));
+    }),
+  );
+
+  router.post(
+    '/measure',
+    handle(async (request, response) => {
+      const query = readBy(measureRequest, request.body);
+      const source = sourceOf(query.pipeline);
+      if (source === null) throw new ServerProblem('/pipeline', 'The pipeline names no collection that there is.');
+      const flag = new CancelFlag();
+      const measured = await hub.cancellable(flag, whenGone(response), async () =>
+        unwrap(await hub.engine.call((engine) => engine.measure(source, query, flag.buffer))),
+      );
+      response.json(measured);
+    }),
+  );
+
+  router.post(
+    '/parse',
+    handle(async (request, response) => {
+      const { pipeline } = readBy(parseRequest, request.body);
+      sendJson(response, unwrap(await hub.engine.call((engine) => engine.parse(sourceOf(pipeline), hub.names, pipeline))));
+    }),
+  );
+
+  router.get(
+    '/runs/:runId/rows',
+    handle(async (request, response) => {
+      const { offset, size } = readBy(rowsQuery, request.query);
+      sendJson(response, unwrap(await hub.engine.call((engine) => engine.rows(part(request, 'runId'), offset, size))));
+    }),
+  );
+
+  for (const format of ['ndjson', 'json', 'csv'] as const) {
+    router.get(
+      `/runs/:runId/rows.${format}`,
+      handle(async (request, response) => {
+        const runId = part(request, 'runId');
+        response.type(contentTypes[format]).setHeader('Content-Disposition', `attachment; filename="rows.${format}"`);
+        for (let offset = 0; !response.destroyed; offset += rowsAtOnce) {
+          const { text, done } = unwrap(await hub.engine.call((engine) => engine.rowsPiece(runId, offset, rowsAtOnce, format)));
+          await sendPiece(response, text);
+          if (done) break;
+        }
+        response.end();
+      }),
+    );
+  }
+
+  router.get(
+    '/pipelines',
+    handle(async (_request, response) => {
+      response.json({ pipelines: await hub.storage.call((storage) => storage.pipelines()) });
+    }),
+  );
+
+  router.get(
+    '/pipelines/:name',
+    handle(async (request, response) => {
+      const saved = (await hub.storage.call((storage) => storage.pipelines())).find(({ name }) => name === part(request, 'name'));
+      if (saved === undefined) throw new ServerProblem('/not-found', `There is no saved pipeline ${part(request, 'name')}.`);
+      response.json(saved);
+    }),
+  );
+
+  router.put(
+    '/pipelines/:name',
+    handle(async (request, response) => {
+      const name = readBy(pipelineName, part(request, 'name'));
+      const { pipeline, view, parameters, guards, note } = readBy(savePipeline, request.body);
+      const body = { pipeline, view, parameters: parameters ?? null, guards: guards ?? null, note: note ?? null };
+      response.json(unwrap(await hub.storage.call((storage) => storage.savePipeline(name, body))));
+    }),
+  );
+
+  router.delete(
+    '/pipelines/:name',
+    handle(async (request, response) => {
+      const removed = unwrap(await hub.storage.call((storage) => storage.removePipeline(part(request, 'name'))));
+      if (!removed) throw new ServerProblem('/not-found', `There is no saved pipeline ${part(request, 'name')}.`);
+      response.status(204).end();
+    }),
+  );
+
+  return router;
+}

@@ -1,0 +1,98 @@
+import { Sequelize } from 'sequelize';
+import type sqlite3 from 'sqlite3';
+
+export type Row = Record<string, string | number | null>;
+
+/**
+ * One connection to the database file. Statements on documents go through it as they are, since they are many
+ * and large; everything else goes through Sequelize's models.
+ */
+export class Database {
+  readonly sequelize: Sequelize;
+  private readonly connection: sqlite3.Database;
+
+  private constructor(sequelize: Sequelize, connection: sqlite3.Database) {
+    this.sequelize = sequelize;
+    this.connection = connection;
+  }
+
+  /** Opens the file, and makes it where it is missing. Writers wait for each other up to half a minute. */
+  static async open(file: string): Promise<Database> {
+    const sequelize = new Sequelize({ dialect: 'sqlite', storage: file, logging: false, pool: { max: 1 } });
+    const connection = (await sequelize.connectionManager.getConnection({ type: 'write' })) as unknown as sqlite3.Database;
+    const database = new Database(sequelize, connection);
+    for (const pragma of [
+      'journal_mode = WAL',
+      'synchronous = FULL',
+      'foreign_keys = ON',
+      'busy_timeout = 30000',
+      'cache_size = -65536',
+      'temp_store = MEMORY',
+    ]) {
+      await database.run(`PRAGMA ${pragma}`);
+    }
+    return database;
+  }
+
+  /** Runs a statement; gives how many rows it changed. */
+  run(sql: string, values: readonly unknown[] = []): Promise<number> {
+    return new Promise((resolve, reject) => {
+      this.connection.run(sql, values, function (error) {
+        if (error) reject(error);
+        else resolve(this.changes);
+      });
+    });
+  }
+
+  all<R extends Row = Row>(sql: string, values: readonly unknown[] = []): Promise<R[]> {
+    return new Promise((resolve, reject) => {
+      this.connection.all(sql, values, (error, rows) => (error ? reject(error) : resolve(rows as R[])));
+    });
+  }
+
+  async first<R extends Row = Row>(sql: string, values: readonly unknown[] = []): Promise<R | undefined> {
+    return (await this.all<R>(sql, values))[0];
+  }
+
+  /** A statement that is used many times. */
+  prepare(sql: string): Prepared {
+    return new Prepared(this.connection.prepare(sql));
+  }
+
+  /** Runs work in one transaction: all of it, or none where it throws. */
+  async transaction<T>(work: () => Promise<T>): Promise<T> {
+    await this.run('BEGIN IMMEDIATE');
+    try {
+      const result = await work();
+      await this.run('COMMIT');
+      return result;
+    } catch (error) {
+      await this.run('ROLLBACK').catch(() => undefined);
+      throw error;
+    }
+  }
+
+  async close(): Promise<void> {
+    await new Promise<void>((resolve, reject) => this.connection.close((error) => (error ? reject(error) : resolve())));
+  }
+}
+
+export class Prepared {
+  private readonly statement: sqlite3.Statement;
+  constructor(statement: sqlite3.Statement) {
+    this.statement = statement;
+  }
+
+  run(values: readonly unknown[]): Promise<number> {
+    return new Promise((resolve, reject) => {
+      this.statement.run(values, function (error) {
+        if (error) reject(error);
+        else resolve(this.changes);
+      });
+    });
+  }
+
+  finish(): Promise<void> {
+    return new Promise((resolve) => this.statement.finalize(() => resolve()));
+  }
+}

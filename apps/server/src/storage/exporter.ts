@@ -1,0 +1,66 @@
+import type { ExportFormat } from '@zesty-sieve/contract';
+import type { Json } from '@zesty-sieve/core';
+import { LeafColumns } from '../formats/csvOut.ts';
+import type { Database } from './database.ts';
+import { tableOf } from './table.ts';
+
+const documentsAtOnce = 500;
+
+/** Reads all documents of a collection in insertion order, a piece of text at a time. */
+export class Exporter {
+  private position = -1;
+  private state: 'begin' | 'middle' | 'done' = 'begin';
+  private columns: LeafColumns | undefined;
+  private readonly database: Database;
+  private readonly table: string;
+  private readonly format: ExportFormat;
+
+  constructor(database: Database, collectionId: number, format: ExportFormat) {
+    this.database = database;
+    this.table = tableOf(collectionId);
+    this.format = format;
+  }
+
+  async next(): Promise<string | null> {
+    if (this.state === 'done') return null;
+    let piece = this.state === 'begin' ? await this.opening() : '';
+    const isFirst = this.state === 'begin';
+    this.state = 'middle';
+    const bodies = await this.bodies();
+    piece += this.written(bodies, isFirst);
+    if (bodies.length < documentsAtOnce) {
+      this.state = 'done';
+      if (this.format === 'json') piece += '\n]\n';
+    }
+    return piece;
+  }
+
+  private async bodies(): Promise<string[]> {
+    const rows = await this.database.all<{ position: number; body: string }>(
+      `SELECT position, body FROM ${this.table} WHERE position > ? ORDER BY position LIMIT ${documentsAtOnce}`,
+      [this.position],
+    );
+    if (rows.length > 0) this.position = rows[rows.length - 1].position;
+    return rows.map(({ body }) => body);
+  }
+
+  /** A CSV names its columns first, so its documents are gone through twice. */
+  private async opening(): Promise<string> {
+    if (this.format !== 'csv') return this.format === 'json' ? '[\n' : '';
+    this.columns = new LeafColumns();
+    for (let bodies = await this.bodies(); bodies.length > 0; bodies = await this.bodies()) {
+      for (const body of bodies) this.columns.add(JSON.parse(body) as Json);
+    }
+    this.position = -1;
+    return this.columns.header;
+  }
+
+  private written(bodies: readonly string[], isFirst: boolean): string {
+    const { columns } = this;
+    if (columns) return bodies.map((body) => columns.row(JSON.parse(body) as Json)).join('');
+    // A text that came as a part of a larger one may hold line breaks, which separate the documents here.
+    if (this.format === 'ndjson')
+      return bodies.map((body) => (body.includes('\n') || body.includes('\r') ? body.replace(/[\r\n]+/g, ' ') : body) + '\n').join('');
+    return (isFirst || bodies.length === 0 ? '' : ',\n') + bodies.join(',\n');
+  }
+}

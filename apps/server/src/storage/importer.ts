@@ -1,0 +1,132 @@
+import { createGunzip } from 'node:zlib';
+import { once } from 'node:events';
+import type { ImportOptions, ImportProgress, ImportResult } from '@zesty-sieve/contract';
+import { BrokenFile, type FoundRecord, type RecordReader } from '../formats/record.ts';
+import { CsvReader } from '../formats/csv.ts';
+import { JsonArrayReader } from '../formats/jsonArray.ts';
+import { NdjsonReader } from '../formats/ndjson.ts';
+import { lossesOf } from '../formats/scan.ts';
+import { ServerProblem } from '../problem.ts';
+import type { IdentityReader } from './identity.ts';
+import type { DocumentWriter } from './writer.ts';
+
+export type ImportFormat = 'ndjson' | 'json' | 'csv';
+
+/** A set of documents is asked about before it is written: why each cannot be, where it cannot. */
+export type Refusals = (texts: readonly string[]) => Promise<readonly (string | null)[]>;
+
+const listedRejects = 10_000;
+const listedWarnings = 1_000;
+
+function readerFor(format: ImportFormat, options: ImportOptions): RecordReader {
+  if (format === 'csv') return new CsvReader(options);
+  return format === 'json' ? new JsonArrayReader() : new NdjsonReader();
+}
+
+/** Turns the bytes of a file into documents of a collection, as they come in. */
+export class Importer {
+  readonly progress: ImportProgress = { bytes: 0, documents: 0, rejected: 0 };
+  private readonly rejected: ImportResult['rejected'] = [];
+  private readonly warnings: ImportResult['warnings'] = [];
+  private readonly decoder = new TextDecoder('utf-8', { fatal: true, ignoreBOM: true });
+  private readonly reader: RecordReader;
+  private readonly gunzip: ReturnType<typeof createGunzip> | undefined;
+  private unpacked: Buffer[] = [];
+  private readonly identity: IdentityReader;
+  private readonly writer: DocumentWriter;
+  private readonly refusals: Refusals | undefined;
+
+  constructor(
+    identity: IdentityReader,
+    writer: DocumentWriter,
+    format: ImportFormat,
+    zipped: boolean,
+    options: ImportOptions,
+    refusals: Refusals | undefined,
+  ) {
+    this.identity = identity;
+    this.writer = writer;
+    this.refusals = refusals;
+    this.reader = readerFor(format, options);
+    if (zipped) {
+      this.gunzip = createGunzip();
+      this.gunzip.on('data', (piece: Buffer) => this.unpacked.push(piece));
+      this.gunzip.on('error', () => undefined);
+    }
+  }
+
+  reject(line: number, reason: string): void {
+    this.progress.rejected++;
+    if (this.rejected.length < listedRejects) this.rejected.push({ line, reason });
+  }
+
+  /** @throws ServerProblem where the file as a whole cannot be read */
+  async push(bytes: Uint8Array): Promise<void> {
+    this.progress.bytes += bytes.length;
+    if (this.gunzip === undefined) {
+      await this.take(bytes, false);
+      return;
+    }
+    const written = new Promise<void>((resolve, reject) => this.gunzip?.write(bytes, (error) => (error ? reject(error) : resolve())));
+    await written.catch((error: Error) => this.broken(`The gzip data cannot be read: ${error.message}.`));
+    await this.takeUnpacked();
+  }
+
+  async end(): Promise<ImportResult> {
+    if (this.gunzip !== undefined) {
+      const ended = once(this.gunzip, 'end');
+      this.gunzip.end();
+      await ended.catch((error: Error) => this.broken(`The gzip data is cut off or damaged: ${error.message}.`));
+      await this.takeUnpacked();
+    }
+    await this.take(new Uint8Array(), true);
+    await this.writer.finish();
+    const { inserted, skipped, replaced } = this.writer.written;
+    this.rejected.sort((a, b) => a.line - b.line);
+    return { inserted, skipped, replaced, rejected: this.rejected, rejectedCount: this.progress.rejected, warnings: this.warnings };
+  }
+
+  private async takeUnpacked(): Promise<void> {
+    for (const piece of this.unpacked.splice(0)) await this.take(piece, false);
+  }
+
+  private broken(detail: string): never {
+    throw new ServerProblem('/malformed', `${detail} Nothing was stored.`);
+  }
+
+  private async take(bytes: Uint8Array, last: boolean): Promise<void> {
+    let records: FoundRecord[];
+    try {
+      const text = this.decoder.decode(bytes, { stream: !last });
+      records = text === '' ? [] : await this.reader.push(text);
+      if (last) records = [...records, ...(await this.reader.end())];
+    } catch (error) {
+      if (error instanceof BrokenFile) this.broken(error.message);
+      if (error instanceof TypeError) this.broken('The file is not UTF-8.');
+      throw error;
+    }
+    const refused = this.refusals === undefined ? undefined : await this.refusals(records.map(({ text }) => text ?? 'null'));
+    for (let i = 0; i < records.length; i++) await this.record(records[i], refused?.[i] ?? undefined);
+  }
+
+  private async record({ line, text, problem }: FoundRecord, refused: string | undefined): Promise<void> {
+    if (text === undefined) {
+      this.reject(line, problem ?? 'it cannot be read');
+      return;
+    }
+    const ready = this.identity.ready(text);
+    if ('problem' in ready) {
+      this.reject(line, ready.problem);
+      return;
+    }
+    if (refused !== undefined) {
+      this.reject(line, refused);
+      return;
+    }
+    if (this.warnings.length < listedWarnings) {
+      for (const loss of lossesOf(text, ready.parsed)) this.warnings.push({ line, ...loss });
+    }
+    this.progress.documents++;
+    await this.writer.add({ ...ready, line });
+  }
+}

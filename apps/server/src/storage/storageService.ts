@@ -1,0 +1,507 @@
+import { createHash } from 'node:crypto';
+import { Mutex } from 'async-mutex';
+import jsonPatch from 'fast-json-patch';
+import type { CollectionInfo, ExportFormat, ImportOptions, ImportProgress, ImportResult, SavedPipeline } from '@zesty-sieve/contract';
+import { BrokenFile } from '../formats/record.ts';
+import { JsonArrayReader } from '../formats/jsonArray.ts';
+import { reply, ServerProblem, type Reply } from '../problem.ts';
+import { Database } from './database.ts';
+import { Exporter } from './exporter.ts';
+import { IdentityReader, type ReadyDocument } from './identity.ts';
+import { Importer, type ImportFormat, type Refusals } from './importer.ts';
+import { mergePatch } from './mergePatch.ts';
+import { migrate } from './migrate.ts';
+import { defineModels, type Models } from './models.ts';
+import { createTable, dropTable, tableOf } from './table.ts';
+import { DocumentWriter } from './writer.ts';
+
+/** A collection as the other threads need to know it. */
+export interface StoredCollection extends CollectionInfo {
+  readonly id: number;
+  readonly indexes: readonly StoredIndex[];
+}
+export interface StoredIndex {
+  readonly name: string;
+  /** The definition as JSON of the contract's form. */
+  readonly definition: string;
+  readonly createdAt: string;
+  readonly buildMs: number | null;
+}
+
+/** A document's text put at a position, or taken from it. */
+export interface TextPut {
+  readonly position: number;
+  readonly text: string | null;
+}
+
+/** Asked before a change is committed; throws to refuse it. */
+export type Check = (puts: readonly TextPut[]) => Promise<Reply<null>>;
+
+export interface ReadDocument {
+  readonly text: string;
+  readonly etag: string;
+}
+
+export type PatchKind = 'json-patch' | 'merge-patch';
+
+interface OpenImport {
+  readonly importer: Importer;
+  readonly writer: DocumentWriter;
+  readonly collectionId: number;
+  readonly release: () => void;
+}
+
+export function etagOf(text: string): string {
+  return `"${createHash('sha256').update(text).digest('base64url').slice(0, 22)}"`;
+}
+
+/**
+ * Everything that is kept on disk, in a thread of its own. One connection writes, one operation at a time; another
+ * reads what is committed. A change is acknowledged when its transaction has been committed.
+ */
+export class StorageService {
+  private writing!: Database;
+  private reading!: Database;
+  private models!: Models;
+  private readonly turn = new Mutex();
+  private readonly imports = new Map<number, OpenImport>();
+  private readonly exports = new Map<number, Exporter>();
+  private nextHandle = 1;
+
+  async open(file: string): Promise<Reply<null>> {
+    return reply(async () => {
+      this.writing = await Database.open(file);
+      await migrate(this.writing);
+      this.reading = await Database.open(file);
+      this.models = defineModels(this.writing.sequelize);
+      return null;
+    });
+  }
+
+  async close(): Promise<void> {
+    await this.turn.runExclusive(async () => {
+      await this.reading.close();
+      await this.writing.close();
+    });
+  }
+
+  private write<T>(work: () => Promise<T>): Promise<Reply<T>> {
+    return reply(() => this.turn.runExclusive(() => this.writing.transaction(work)));
+  }
+
+  // Collections
+
+  async collections(): Promise<StoredCollection[]> {
+    return this.turn.runExclusive(async () => {
+      const rows = await this.models.collections.findAll({ order: ['name'] });
+      const indexes = await this.models.indexes.findAll({ order: ['id'] });
+      return rows.map((row) => ({
+        id: row.id,
+        name: row.name,
+        identity: row.identity,
+        count: row.count,
+        bytes: row.bytes,
+        indexes: indexes
+          .filter(({ collectionId }) => collectionId === row.id)
+          .map(({ name, definition, createdAt, buildMs }) => ({ name, definition, createdAt, buildMs })),
+      }));
+    });
+  }
+
+  createCollection(name: string, identity: string): Promise<Reply<null>> {
+    return this.write(async () => {
+      const { path } = new IdentityReader(identity);
+      if (await this.models.collections.findOne({ where: { name } }))
+        throw new ServerProblem('/exists', `There is a collection ${name} already.`);
+      const made = await this.models.collections.create({ name, identity: path });
+      await createTable(this.writing, made.id);
+      return null;
+    });
+  }
+
+  removeCollection(id: number): Promise<Reply<null>> {
+    return this.write(async () => {
+      await this.models.indexes.destroy({ where: { collectionId: id } });
+      await this.models.collections.destroy({ where: { id } });
+      await dropTable(this.writing, id);
+      return null;
+    });
+  }
+
+  // Documents
+
+  /** Adds documents of a JSON text, one or an array: all or none. */
+  insert(collection: StoredCollection, body: Uint8Array, check: Check | null): Promise<Reply<{ identities: string[]; puts: TextPut[] }>> {
+    return this.write(async () => {
+      const documents = readAll(body, new IdentityReader(collection.identity));
+      const nextPosition = await this.nextPosition(collection.id);
+      const writer = new DocumentWriter(this.writing, collection.id, nextPosition, 'reject', (_line, identity) => {
+        throw new ServerProblem(
+          '/duplicate-identity',
+          `There is a document ${JSON.stringify(identity)} in ${collection.name} already. Nothing was stored.`,
+          { identity },
+        );
+      });
+      for (const document of documents) await writer.add({ ...document, line: 0 });
+      await writer.finish();
+      const puts = documents.map(({ text }, i): TextPut => ({ position: nextPosition + i, text }));
+      await ask(check, puts);
+      await this.account(collection.id, writer);
+      return { identities: documents.map(({ identity }) => identity), puts };
+    });
+  }
+
+  /** Replaces whole documents by identity, adding those that are not there. */
+  replace(
+    collection: StoredCollection,
+    body: Uint8Array,
+    only: { identity: string; ifMatch: string | null } | null,
+    check: Check | null,
+  ): Promise<Reply<{ inserted: number; replaced: number; puts: TextPut[]; etag: string }>> {
+    return this.write(async () => {
+      const documents = readAll(body, new IdentityReader(collection.identity));
+      if (only !== null) await this.expectOne(collection, documents, only);
+      const table = tableOf(collection.id);
+      let next = await this.nextPosition(collection.id);
+      const puts: TextPut[] = [];
+      let replaced = 0;
+      let bytes = 0;
+      for (const { identity, text } of documents) {
+        const before = await this.writing.first<{ position: number; size: number }>(
+          `SELECT position, length(body) AS size FROM ${table} WHERE identity = ?`,
+          [identity],
+        );
+        const position = before?.position ?? next++;
+        if (before) await this.writing.run(`UPDATE ${table} SET body = ? WHERE position = ?`, [text, position]);
+        else await this.writing.run(`INSERT INTO ${table} (position, identity, body) VALUES (?, ?, ?)`, [position, identity, text]);
+        replaced += before ? 1 : 0;
+        bytes += text.length - (before?.size ?? 0);
+        puts.push({ position, text });
+      }
+      await ask(check, puts);
+      const inserted = documents.length - replaced;
+      await this.adjust(collection.id, inserted, bytes, next);
+      return { inserted, replaced, puts, etag: etagOf(documents[0]?.text ?? '') };
+    });
+  }
+
+  private async expectOne(
+    collection: StoredCollection,
+    documents: readonly ReadyDocument[],
+    only: { identity: string; ifMatch: string | null },
+  ): Promise<void> {
+    if (documents.length !== 1) throw new ServerProblem('/document', 'One document is wanted here.');
+    if (documents[0].identity !== only.identity) {
+      throw new ServerProblem(
+        '/document',
+        `The document’s identity is ${JSON.stringify(documents[0].identity)}, and the address names ${JSON.stringify(only.identity)}. An identity is not changed by replacing.`,
+      );
+    }
+    await this.expectMatch(collection, only);
+  }
+
+  private async expectMatch(
+    collection: StoredCollection,
+    { identity, ifMatch }: { identity: string; ifMatch: string | null },
+  ): Promise<void> {
+    if (ifMatch === null) return;
+    const now = await this.bodyOf(this.writing, collection, identity);
+    const matches = now !== undefined && (ifMatch.trim() === '*' || ifMatch.split(',').some((tag) => tag.trim() === etagOf(now)));
+    if (!matches)
+      throw new ServerProblem(
+        '/precondition',
+        `The document ${JSON.stringify(identity)} has changed since it was read. Read it again, and change that.`,
+      );
+  }
+
+  /** Changes one document by a JSON Patch (RFC 6902) or a JSON Merge Patch (RFC 7396). */
+  patch(
+    collection: StoredCollection,
+    identity: string,
+    body: string,
+    kind: PatchKind,
+    ifMatch: string | null,
+    check: Check | null,
+  ): Promise<Reply<{ puts: TextPut[] } & ReadDocument>> {
+    return this.write(async () => {
+      const text = await this.bodyOf(this.writing, collection, identity);
+      if (text === undefined) throw missing(collection, identity);
+      await this.expectMatch(collection, { identity, ifMatch });
+      const changed = patched(text, body, kind);
+      const ready = new IdentityReader(collection.identity).ready(changed);
+      if ('problem' in ready) throw new ServerProblem('/document', `The changed document cannot be stored: ${ready.problem}.`);
+      if (ready.identity !== identity) throw new ServerProblem('/document', 'A patch may not change the identity of a document.');
+      const table = tableOf(collection.id);
+      const row = await this.writing.first<{ position: number }>(`SELECT position FROM ${table} WHERE identity = ?`, [identity]);
+      const puts: TextPut[] = [{ position: row?.position ?? 0, text: changed }];
+      await ask(check, puts);
+      await this.writing.run(`UPDATE ${table} SET body = ? WHERE identity = ?`, [changed, identity]);
+      await this.adjust(collection.id, 0, changed.length - text.length);
+      return { puts, text: changed, etag: etagOf(changed) };
+    });
+  }
+
+  remove(collection: StoredCollection, identity: string, ifMatch: string | null): Promise<Reply<{ puts: TextPut[] }>> {
+    return this.write(async () => {
+      const table = tableOf(collection.id);
+      const row = await this.writing.first<{ position: number; size: number }>(
+        `SELECT position, length(body) AS size FROM ${table} WHERE identity = ?`,
+        [identity],
+      );
+      if (row === undefined) throw missing(collection, identity);
+      await this.expectMatch(collection, { identity, ifMatch });
+      await this.writing.run(`DELETE FROM ${table} WHERE position = ?`, [row.position]);
+      await this.adjust(collection.id, -1, -row.size);
+      return { puts: [{ position: row.position, text: null }] };
+    });
+  }
+
+  read(collection: StoredCollection, identity: string): Promise<Reply<ReadDocument>> {
+    return reply(async () => {
+      const text = await this.bodyOf(this.reading, collection, identity);
+      if (text === undefined) throw missing(collection, identity);
+      return { text, etag: etagOf(text) };
+    });
+  }
+
+  /** The texts of many documents, in the order asked for; those that are not there are named. */
+  readMany(collection: StoredCollection, identities: readonly string[]): Promise<Reply<{ texts: string[]; missing: string[] }>> {
+    return reply(async () => {
+      const found = new Map<string, string>();
+      for (let i = 0; i < identities.length; i += 500) {
+        const part = identities.slice(i, i + 500);
+        const rows = await this.reading.all<{ identity: string; body: string }>(
+          `SELECT identity, body FROM ${tableOf(collection.id)} WHERE identity IN (${part.map(() => '?').join(',')})`,
+          part,
+        );
+        for (const { identity, body } of rows) found.set(identity, body);
+      }
+      return {
+        texts: identities.flatMap((identity) => found.get(identity) ?? []),
+        missing: identities.filter((identity) => !found.has(identity)),
+      };
+    });
+  }
+
+  /** A page of documents in insertion order, and the position after which the next begins. */
+  async page(collection: StoredCollection, after: number, size: number): Promise<{ texts: string[]; last: number | null }> {
+    const rows = await this.reading.all<{ position: number; body: string }>(
+      `SELECT position, body FROM ${tableOf(collection.id)} WHERE position > ? ORDER BY position LIMIT ?`,
+      [after, size],
+    );
+    return { texts: rows.map(({ body }) => body), last: rows.length < size ? null : rows[rows.length - 1].position };
+  }
+
+  private async bodyOf(database: Database, collection: StoredCollection, identity: string): Promise<string | undefined> {
+    return (await database.first<{ body: string }>(`SELECT body FROM ${tableOf(collection.id)} WHERE identity = ?`, [identity]))?.body;
+  }
+
+  private async nextPosition(collectionId: number): Promise<number> {
+    return (await this.models.collections.findByPk(collectionId, { rejectOnEmpty: true })).nextPosition;
+  }
+
+  private async account(collectionId: number, writer: DocumentWriter): Promise<void> {
+    await this.adjust(collectionId, writer.written.inserted, writer.written.bytes, writer.nextPosition);
+  }
+
+  private async adjust(collectionId: number, count: number, bytes: number, nextPosition?: number): Promise<void> {
+    const row = await this.models.collections.findByPk(collectionId, { rejectOnEmpty: true });
+    await row.update({ count: row.count + count, bytes: row.bytes + bytes, ...(nextPosition !== undefined && { nextPosition }) });
+  }
+
+  // Loading files
+
+  /** Begins an import: one transaction until it is finished or given up. Other writers wait. */
+  beginImport(
+    collection: StoredCollection,
+    format: ImportFormat,
+    zipped: boolean,
+    options: ImportOptions,
+    refusals: Refusals | null,
+  ): Promise<Reply<number>> {
+    return reply(async () => {
+      const release = await this.turn.acquire();
+      try {
+        const identity = new IdentityReader(collection.identity);
+        const nextPosition = await this.nextPosition(collection.id);
+        await this.writing.run('BEGIN IMMEDIATE');
+        const refuse = (line: number, taken: string) => importer.reject(line, `the identity ${JSON.stringify(taken)} is taken`);
+        const writer = new DocumentWriter(this.writing, collection.id, nextPosition, options.onDuplicate, refuse);
+        const importer = new Importer(identity, writer, format, zipped, options, refusals ?? undefined);
+        const handle = this.nextHandle++;
+        this.imports.set(handle, { importer, writer, collectionId: collection.id, release });
+        return handle;
+      } catch (error) {
+        release();
+        throw error;
+      }
+    });
+  }
+
+  pushImport(handle: number, bytes: Uint8Array): Promise<Reply<ImportProgress>> {
+    return reply(async () => {
+      const { importer } = this.openImport(handle);
+      await importer.push(bytes);
+      return { ...importer.progress };
+    });
+  }
+
+  /** Commits an import. */
+  finishImport(
+    handle: number,
+  ): Promise<Reply<{ result: ImportResult; firstPosition: number; nextPosition: number; replacedPositions: number[] }>> {
+    return reply(async () => {
+      const open = this.openImport(handle);
+      const { importer, writer, collectionId } = open;
+      const firstPosition = await this.nextPosition(collectionId);
+      const result = await importer.end();
+      await this.account(collectionId, writer);
+      await this.writing.run('COMMIT');
+      this.imports.delete(handle);
+      open.release();
+      return { result, firstPosition, nextPosition: writer.nextPosition, replacedPositions: writer.written.replacedPositions };
+    });
+  }
+
+  /** Gives an import up: nothing of it stays. */
+  async abandonImport(handle: number): Promise<void> {
+    const open = this.imports.get(handle);
+    if (open === undefined) return;
+    this.imports.delete(handle);
+    await open.writer.finish().catch(() => undefined);
+    await this.writing.run('ROLLBACK').catch(() => undefined);
+    open.release();
+  }
+
+  private openImport(handle: number): OpenImport {
+    const open = this.imports.get(handle);
+    if (open === undefined) throw new ServerProblem('/internal', 'This import has ended.');
+    return open;
+  }
+
+  // Exporting
+
+  beginExport(collection: StoredCollection, format: ExportFormat): number {
+    const handle = this.nextHandle++;
+    this.exports.set(handle, new Exporter(this.reading, collection.id, format));
+    return handle;
+  }
+
+  /** The next piece of an export, or null at its end. */
+  async nextPiece(handle: number): Promise<string | null> {
+    const piece = (await this.exports.get(handle)?.next()) ?? null;
+    if (piece === null) this.exports.delete(handle);
+    return piece;
+  }
+
+  endExport(handle: number): void {
+    this.exports.delete(handle);
+  }
+
+  // Indexes
+
+  addIndex(collectionId: number, index: StoredIndex): Promise<Reply<null>> {
+    return this.write(async () => {
+      await this.models.indexes.create({ collectionId, ...index });
+      return null;
+    });
+  }
+
+  removeIndex(collectionId: number, name: string): Promise<Reply<null>> {
+    return this.write(async () => {
+      await this.models.indexes.destroy({ where: { collectionId, name } });
+      return null;
+    });
+  }
+
+  // Saved pipelines
+
+  pipelines(): Promise<SavedPipeline[]> {
+    return this.turn.runExclusive(async () => (await this.models.pipelines.findAll({ order: ['name'] })).map(savedOf));
+  }
+
+  savePipeline(name: string, body: Omit<SavedPipeline, 'name' | 'updatedAt'>): Promise<Reply<SavedPipeline>> {
+    return this.write(async () => {
+      const [row] = await this.models.pipelines.upsert({
+        name,
+        pipeline: body.pipeline,
+        view: body.view,
+        parameters: body.parameters === null ? null : JSON.stringify(body.parameters),
+        guards: body.guards === null ? null : JSON.stringify(body.guards),
+        note: body.note,
+        updatedAt: new Date().toISOString(),
+      });
+      return savedOf(row);
+    });
+  }
+
+  removePipeline(name: string): Promise<Reply<boolean>> {
+    return this.write(async () => (await this.models.pipelines.destroy({ where: { name } })) > 0);
+  }
+}
+
+function savedOf(row: {
+  name: string;
+  pipeline: string;
+  view: boolean;
+  parameters: string | null;
+  guards: string | null;
+  note: string | null;
+  updatedAt: string;
+}): SavedPipeline {
+  return {
+    name: row.name,
+    pipeline: row.pipeline,
+    view: Boolean(row.view),
+    parameters: row.parameters === null ? null : (JSON.parse(row.parameters) as SavedPipeline['parameters']),
+    guards: row.guards === null ? null : (JSON.parse(row.guards) as SavedPipeline['guards']),
+    note: row.note,
+    updatedAt: row.updatedAt,
+  };
+}
+
+function missing(collection: StoredCollection, identity: string): ServerProblem {
+  return new ServerProblem('/not-found', `There is no document ${JSON.stringify(identity)} in ${collection.name}.`);
+}
+
+async function ask(check: Check | null, puts: readonly TextPut[]): Promise<void> {
+  const answer = await check?.(puts);
+  if (answer !== undefined && 'problem' in answer)
+    throw Object.assign(new ServerProblem('/unique', answer.problem.detail ?? ''), { problem: answer.problem });
+}
+
+/** All documents of a JSON text, ready to be stored. */
+function readAll(body: Uint8Array, identity: IdentityReader): ReadyDocument[] {
+  const reader = new JsonArrayReader();
+  try {
+    const text = new TextDecoder('utf-8', { fatal: true }).decode(body);
+    const records = [...reader.push(text), ...reader.end()];
+    return records.map(({ text: element }, i) => {
+      const ready = identity.ready(element ?? '');
+      if (!('problem' in ready)) return ready;
+      if (ready.problem.startsWith('it is no JSON')) throw new BrokenFile(`Document ${i + 1} cannot be read: ${ready.problem}.`);
+      throw new ServerProblem('/document', `Document ${i + 1} cannot be stored: ${ready.problem}. Nothing was stored.`);
+    });
+  } catch (error) {
+    if (error instanceof BrokenFile || error instanceof TypeError)
+      throw new ServerProblem('/malformed', `The body is no JSON: ${error.message}`);
+    throw error;
+  }
+}
+
+function patched(text: string, body: string, kind: PatchKind): string {
+  let patch: unknown;
+  try {
+    patch = JSON.parse(body);
+  } catch (error) {
+    throw new ServerProblem('/malformed', `The patch is no JSON: ${(error as Error).message}`);
+  }
+  if (kind === 'merge-patch') return JSON.stringify(mergePatch(JSON.parse(text), patch));
+  if (!Array.isArray(patch)) throw new ServerProblem('/document', 'A JSON Patch is an array of operations.');
+  try {
+    const changed = jsonPatch.applyPatch(JSON.parse(text), patch as jsonPatch.Operation[], true, false).newDocument as unknown;
+    return JSON.stringify(changed);
+  } catch (error) {
+    throw new ServerProblem('/document', `The patch cannot be applied: ${(error as Error).message.split('\n')[0]}`);
+  }
+}

@@ -1,0 +1,62 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+
+const root = join(__dirname, '../../..');
+
+/** A server of its own on a free port, over a database file of its own. */
+export class TestServer {
+  readonly folder = mkdtempSync(join(tmpdir(), 'zesty-sieve-'));
+  address = '';
+  private child: ChildProcess | undefined;
+
+  async start(environment: Record<string, string> = {}): Promise<this> {
+    const child = spawn(process.execPath, [join(root, 'apps/server/dist/main.js')], {
+      env: { ...process.env, HOST: '127.0.0.1', PORT: '0', ZESTY_SIEVE_DB: join(this.folder, 'test.db'), ...environment },
+      stdio: ['ignore', 'pipe', 'inherit'],
+    });
+    this.child = child;
+    this.address = await new Promise((resolve, reject) => {
+      child.stdout?.on('data', (piece: Buffer) => {
+        const found = /http:\/\/\S+/.exec(piece.toString());
+        if (found) resolve(found[0]);
+      });
+      child.on('exit', (code) => reject(new Error(`the server ended with ${code}`)));
+    });
+    return this;
+  }
+
+  /** Ends the process at once, as a power cut would. */
+  async kill(signal: NodeJS.Signals = 'SIGKILL'): Promise<void> {
+    const { child } = this;
+    if (child === undefined || child.exitCode !== null || child.signalCode !== null) return;
+    await new Promise((resolve) => {
+      child.once('exit', resolve);
+      child.kill(signal);
+    });
+  }
+
+  async remove(): Promise<void> {
+    await this.kill();
+    rmSync(this.folder, { recursive: true, force: true });
+  }
+
+  async call<T = Record<string, unknown>>(
+    method: string,
+    path: string,
+    body?: unknown,
+    headers: Record<string, string> = {},
+  ): Promise<{ status: number; body: T; headers: Headers }> {
+    const raw = typeof body === 'string' || body instanceof Uint8Array;
+    const response = await fetch(`${this.address}/api${path}`, {
+      method,
+      headers: { ...(body !== undefined && !raw && { 'content-type': 'application/json' }), ...headers },
+      ...(body !== undefined && { body: raw ? (body as BodyInit) : JSON.stringify(body) }),
+    });
+    const text = await response.text();
+    const isJson =
+      (response.headers.get('content-type') ?? '').includes('json') && !(response.headers.get('content-type') ?? '').includes('ndjson');
+    return { status: response.status, body: (isJson && text !== '' ? JSON.parse(text) : text) as T, headers: response.headers };
+  }
+}

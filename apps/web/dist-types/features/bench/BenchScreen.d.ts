@@ -1,0 +1,2 @@
+/** Where a pipeline is written, run and read. */
+export declare function BenchScreen(): import('react').JSX.Element;

@@ -1,0 +1,96 @@
+import { createApi, fetchBaseQuery, type FetchBaseQueryError } from '@reduxjs/toolkit/query/react';
+import type {
+  CollectionInfo,
+  IndexInfo,
+  IndexRequestBody,
+  Measurement,
+  PlanAnswer,
+  PlanBody,
+  Problem,
+  RowsPage,
+  SavedPipeline,
+  Shape,
+} from '@zesty-sieve/contract';
+
+const at = (...parts: string[]): string => '/' + parts.map(encodeURIComponent).join('/');
+
+/** The server's API. What a change touches is fetched again by tag. */
+export const api = createApi({
+  reducerPath: 'api',
+  baseQuery: fetchBaseQuery({ baseUrl: '/api' }),
+  tagTypes: ['Collections', 'Shape', 'Documents', 'Indexes', 'Pipelines'],
+  endpoints: (build) => ({
+    collections: build.query<CollectionInfo[], void>({
+      query: () => '/collections',
+      transformResponse: ({ collections }: { collections: CollectionInfo[] }) => collections,
+      providesTags: ['Collections'],
+    }),
+    createCollection: build.mutation<CollectionInfo, { name: string; identity: string }>({
+      query: (body) => ({ url: '/collections', method: 'POST', body }),
+      invalidatesTags: ['Collections'],
+    }),
+    removeCollection: build.mutation<void, string>({
+      query: (name) => ({ url: at('collections', name), method: 'DELETE' }),
+      invalidatesTags: ['Collections'],
+    }),
+    shape: build.query<Shape, string>({
+      query: (name) => `${at('collections', name)}/shape`,
+      providesTags: (_result, _error, name) => [{ type: 'Shape', id: name }],
+      keepUnusedDataFor: 600,
+    }),
+    documents: build.query<
+      { documents: unknown[]; hasMore: boolean; last: number | null },
+      { collection: string; after?: number; size?: number }
+    >({
+      query: ({ collection, ...params }) => ({ url: `${at('collections', collection)}/documents`, params }),
+      providesTags: (_result, _error, { collection }) => [{ type: 'Documents', id: collection }],
+    }),
+    indexes: build.query<IndexInfo[], string>({
+      query: (name) => `${at('collections', name)}/indexes`,
+      transformResponse: ({ indexes }: { indexes: IndexInfo[] }) => indexes,
+      providesTags: (_result, _error, name) => [{ type: 'Indexes', id: name }],
+    }),
+    createIndex: build.mutation<IndexInfo, { collection: string } & IndexRequestBody>({
+      query: ({ collection, ...body }) => ({ url: `${at('collections', collection)}/indexes`, method: 'POST', body }),
+      invalidatesTags: (_result, _error, { collection }) => [{ type: 'Indexes', id: collection }],
+    }),
+    dropIndex: build.mutation<void, { collection: string; name: string }>({
+      query: ({ collection, name }) => ({ url: at('collections', collection, 'indexes', name), method: 'DELETE' }),
+      invalidatesTags: (_result, _error, { collection }) => [{ type: 'Indexes', id: collection }],
+    }),
+    plan: build.mutation<PlanAnswer, PlanBody>({ query: (body) => ({ url: '/plan', method: 'POST', body }) }),
+    measure: build.mutation<Measurement, { pipeline: string; parameters?: Record<string, never>; index: string; times?: number }>({
+      query: (body) => ({ url: '/measure', method: 'POST', body }),
+    }),
+    rows: build.query<RowsPage, { runId: string; offset: number; size: number }>({
+      query: ({ runId, ...params }) => ({ url: `${at('runs', runId)}/rows`, params }),
+    }),
+    pipelines: build.query<SavedPipeline[], void>({
+      query: () => '/pipelines',
+      transformResponse: ({ pipelines }: { pipelines: SavedPipeline[] }) => pipelines,
+      providesTags: ['Pipelines'],
+    }),
+  }),
+});
+
+export const {
+  useCollectionsQuery,
+  useCreateCollectionMutation,
+  useRemoveCollectionMutation,
+  useShapeQuery,
+  useDocumentsQuery,
+  useIndexesQuery,
+  useCreateIndexMutation,
+  useDropIndexMutation,
+  useMeasureMutation,
+  usePipelinesQuery,
+  useLazyRowsQuery,
+} = api;
+
+/** What a failed call tells, in words. */
+export function problemText(error: unknown): string {
+  const { data, status } = (error ?? {}) as Partial<FetchBaseQueryError> & { data?: Partial<Problem> };
+  if (data?.detail !== undefined) return data.detail;
+  if (data?.title !== undefined) return data.title;
+  return status === 'FETCH_ERROR' ? 'The server does not answer. Is it still running?' : 'The call failed.';
+}

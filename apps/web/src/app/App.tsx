@@ -1,0 +1,33 @@
+import CssBaseline from '@mui/material/CssBaseline';
+import { ThemeProvider } from '@mui/material/styles';
+import { SnackbarProvider } from 'notistack';
+import { Provider } from 'react-redux';
+import { BrowserRouter, Navigate, Route, Routes } from 'react-router';
+import { BenchScreen } from '../features/bench/BenchScreen.tsx';
+import { DataScreen } from '../features/data/DataScreen.tsx';
+import { IndexesScreen } from '../features/indexes/IndexesScreen.tsx';
+import { Frame } from './Frame.tsx';
+import { store } from './store.ts';
+import { theme } from './theme.ts';
+
+export function App() {
+  return (
+    <Provider store={store}>
+      <ThemeProvider theme={theme}>
+        <CssBaseline />
+        <SnackbarProvider maxSnack={3} autoHideDuration={6_000} anchorOrigin={{ vertical: 'bottom', horizontal: 'right' }}>
+          <BrowserRouter>
+            <Routes>
+              <Route element={<Frame />}>
+                <Route path="/bench" element={<BenchScreen />} />
+                <Route path="/data/:collection?" element={<DataScreen />} />
+                <Route path="/indexes/:collection?" element={<IndexesScreen />} />
+                <Route path="*" element={<Navigate to="/bench" replace />} />
+              </Route>
+            </Routes>
+          </BrowserRouter>
+        </SnackbarProvider>
+      </ThemeProvider>
+    </Provider>
+  );
+}

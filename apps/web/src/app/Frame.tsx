@@ -1,0 +1,65 @@
+import Box from '@mui/material/Box';
+import { styled } from '@mui/material/styles';
+import { NavLink, Outlet, useLocation } from 'react-router';
+import { SavedMenu } from '../features/bench/SavedMenu.tsx';
+
+const screens = [
+  ['/bench', 'Bench'],
+  ['/data', 'Data'],
+  ['/indexes', 'Indexes'],
+] as const;
+
+const Word = styled(NavLink)(({ theme }) => ({
+  color: theme.roles.softInk,
+  textDecoration: 'none',
+  fontWeight: 550,
+  fontSize: 14,
+  padding: '0 13px',
+  display: 'flex',
+  alignItems: 'center',
+  borderBottom: '3px solid transparent',
+  borderTop: '3px solid transparent',
+  '&:hover': { color: theme.roles.ink },
+  '&.active': { color: theme.roles.ink, borderBottomColor: theme.roles.flow },
+}));
+
+/** The one band over all screens, with the screens as words. */
+export function Frame() {
+  const { pathname } = useLocation();
+  return (
+    <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column' }}>
+      <Box
+        component="header"
+        sx={{
+          height: 50,
+          flex: 'none',
+          display: 'flex',
+          alignItems: 'stretch',
+          px: 2.25,
+          bgcolor: 'background.paper',
+          borderBottom: 1,
+          borderColor: 'divider',
+        }}
+      >
+        <Box sx={{ display: 'flex', alignItems: 'center', gap: 1.5, pr: 3 }}>
+          <img src="/sieve.svg" alt="" width={24} height={24} />
+          <Box component="span" sx={{ fontWeight: 700, fontSize: 15.5, letterSpacing: '-0.01em' }}>
+            Zesty Sieve
+          </Box>
+        </Box>
+        <Box component="nav" aria-label="Screens" sx={{ display: 'flex' }}>
+          {screens.map(([path, label]) => (
+            <Word key={path} to={path}>
+              {label}
+            </Word>
+          ))}
+        </Box>
+        <Box sx={{ flex: 1 }} />
+        {pathname.startsWith('/bench') && <SavedMenu />}
+      </Box>
+      <Box component="main" sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
+        <Outlet />
+      </Box>
+    </Box>
+  );
+}

@@ -1,0 +1,119 @@
+import { alpha, createTheme } from '@mui/material/styles';
+
+/** The roles of colour; nothing else in the interface names a colour. */
+export interface Roles {
+  readonly ground: string;
+  readonly form: string;
+  readonly surface: string;
+  readonly ink: string;
+  readonly softInk: string;
+  readonly line: string;
+  readonly zest: string;
+  readonly flow: string;
+  readonly flowStrong: string;
+  readonly flowSoft: string;
+  readonly index: string;
+  readonly scan: string;
+  readonly memory: string;
+  readonly join: string;
+  readonly other: string;
+  readonly quiet: string;
+  readonly path: string;
+  readonly text: string;
+  readonly number: string;
+}
+
+declare module '@mui/material/styles' {
+  interface Theme {
+    readonly roles: Roles;
+  }
+  interface ThemeOptions {
+    roles?: Roles;
+  }
+}
+
+const light: Roles = {
+  ground: '#FBF7EF',
+  form: '#FFFCF5',
+  surface: '#FFFFFF',
+  ink: '#23262E',
+  softInk: '#6E6A61',
+  line: '#E6DFD1',
+  zest: '#B84A06',
+  flow: '#F4B860',
+  flowStrong: '#E08A38',
+  flowSoft: '#FBE3BD',
+  index: '#3D4FB5',
+  scan: '#A8352A',
+  memory: '#7A3E84',
+  join: '#5A8F8A',
+  other: '#C9A050',
+  quiet: '#DAD2C3',
+  path: '#1F5673',
+  text: '#5C6612',
+  number: '#7A3E84',
+};
+
+export const codeFont = '"JetBrains Mono Variable", ui-monospace, monospace';
+export const sansFont = '"Instrument Sans Variable", system-ui, sans-serif';
+
+export const theme = createTheme({
+  roles: light,
+  palette: {
+    mode: 'light',
+    background: { default: light.ground, paper: light.surface },
+    text: { primary: light.ink, secondary: light.softInk },
+    primary: { main: light.ink, contrastText: light.surface },
+    secondary: { main: light.zest },
+    info: { main: light.index },
+    error: { main: light.scan },
+    divider: light.line,
+  },
+  shape: { borderRadius: 8 },
+  typography: {
+    fontFamily: sansFont,
+    fontSize: 13,
+    body1: { fontSize: 13 },
+    button: { textTransform: 'none', fontWeight: 600 },
+  },
+  components: {
+    MuiCssBaseline: {
+      styleOverrides: {
+        html: { height: '100%' },
+        body: { height: '100%', fontVariantNumeric: 'tabular-nums', overflow: 'hidden' },
+        '#root': { height: '100%' },
+        'code, pre, kbd': { fontFamily: codeFont, fontVariantLigatures: 'none' },
+        ':focus-visible': { outline: `2px solid ${light.index}`, outlineOffset: 1 },
+      },
+    },
+    MuiButtonBase: { defaultProps: { disableRipple: true } },
+    MuiButton: {
+      defaultProps: { disableElevation: true, size: 'small' },
+      styleOverrides: { root: { borderRadius: 999, paddingInline: 14 } },
+    },
+    MuiToggleButton: {
+      styleOverrides: {
+        root: {
+          textTransform: 'none',
+          padding: '3px 12px',
+          fontWeight: 500,
+          color: light.ink,
+          '&.Mui-selected, &.Mui-selected:hover': { background: light.ink, color: light.surface },
+        },
+      },
+    },
+    MuiToggleButtonGroup: { defaultProps: { size: 'small', exclusive: true } },
+    MuiTooltip: { defaultProps: { arrow: true, enterDelay: 500 } },
+    MuiTextField: { defaultProps: { size: 'small' } },
+    MuiDialog: { defaultProps: { fullWidth: true, maxWidth: 'sm' } },
+    MuiTableCell: {
+      styleOverrides: {
+        root: { borderColor: light.line, padding: '6px 12px' },
+        head: { color: light.softInk, fontWeight: 600, fontSize: 12 },
+      },
+    },
+    MuiPaper: { styleOverrides: { root: { backgroundImage: 'none' } } },
+  },
+});
+
+export const veil = (colour: string, share: number): string => alpha(colour, share);

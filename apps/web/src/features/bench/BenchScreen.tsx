@@ -1,0 +1,215 @@
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import ToggleButton from '@mui/material/ToggleButton';
+import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
+import { checkPipeline, parsePipeline, type Diagnostic } from '@zesty-sieve/core/language';
+import { useEffect, useMemo, useState } from 'react';
+import { Panel, PanelGroup, PanelResizeHandle } from 'react-resizable-panels';
+import { useAppDispatch, useAppSelector } from '../../app/store.ts';
+import { bytes, duration } from '../../parts/numbers.ts';
+import { CostStrip } from './CostStrip.tsx';
+import { Editor } from './editor/Editor.tsx';
+import type { MarginData } from './editor/margin.ts';
+import { Output, OutputTitle, Title } from './output/Output.tsx';
+import { PlanView } from './plan/PlanView.tsx';
+import { movedTo, typed, viewed, type BenchState, type View } from './state/benchSlice.ts';
+import { useAddress } from './state/useAddress.ts';
+import { useBuild } from './state/useBuild.ts';
+import { useEnvironment } from './state/useEnvironment.ts';
+import { useRuns } from './state/useRuns.ts';
+
+const barHeight = 47;
+const findingsPauseMs = 450;
+
+/** Where a pipeline is written, run and read. */
+export function BenchScreen() {
+  useAddress();
+  const dispatch = useAppDispatch();
+  const bench = useAppSelector((state) => state.bench);
+  const { text, loaded, cursorLine, view, whole } = bench;
+  const pipeline = useMemo(() => parsePipeline(text), [text]);
+  const source = useMemo(() => checkPipeline(pipeline).source, [pipeline]);
+  const environment = useEnvironment(source);
+  const checked = useMemo(() => checkPipeline(pipeline, environment), [pipeline, environment]);
+  const { runInFull, stop } = useRuns(checked);
+  const { build, isBuilding } = useBuild(source, runInFull);
+  const diagnostics = useLater(checked.diagnostics, text);
+  const margin = useMarginData(bench);
+
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      const target = event.target as HTMLElement;
+      if (event.key === 'Enter' && (event.ctrlKey || event.metaKey) && !event.defaultPrevented) runInFull();
+      if (
+        event.key.toLowerCase() === 'p' &&
+        !event.ctrlKey &&
+        !event.metaKey &&
+        !event.altKey &&
+        !target.isContentEditable &&
+        !/^(?:INPUT|TEXTAREA)$/.test(target.tagName)
+      ) {
+        dispatch(viewed(view === 'plan' ? 'table' : 'plan'));
+      }
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, [dispatch, runInFull, view]);
+
+  return (
+    <Box sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column' }}>
+      <PanelGroup direction="horizontal" autoSaveId="bench-columns" style={{ flex: 1, minHeight: 0 }}>
+        <Panel defaultSize={51.5} minSize={30} style={{ display: 'flex', flexDirection: 'column', minWidth: 0 }}>
+          <RunBar bench={bench} onRun={runInFull} onStop={stop} />
+          {bench.note !== null && (
+            <Box
+              sx={{
+                px: 2,
+                py: 0.9,
+                fontSize: 12.5,
+                color: 'text.secondary',
+                bgcolor: (t) => t.roles.form,
+                borderBottom: 1,
+                borderColor: 'divider',
+              }}
+            >
+              {bench.note}
+            </Box>
+          )}
+          <Editor
+            text={text}
+            loaded={loaded}
+            cursorLine={cursorLine}
+            environment={environment}
+            margin={margin}
+            diagnostics={diagnostics}
+            onText={(next) => dispatch(typed(next))}
+            onLine={(line) => dispatch(movedTo(line))}
+            onRun={runInFull}
+          />
+        </Panel>
+        <Divider />
+        <Panel minSize={30} style={{ display: 'flex', flexDirection: 'column', minWidth: 0 }}>
+          <Box
+            sx={{
+              height: barHeight,
+              flex: 'none',
+              px: 2,
+              display: 'flex',
+              alignItems: 'center',
+              justifyContent: 'space-between',
+              gap: 2,
+              bgcolor: 'background.paper',
+              borderBottom: 1,
+              borderColor: 'divider',
+            }}
+          >
+            {view === 'plan' ? (
+              <Title
+                main="Plan of this run"
+                more={
+                  whole.answer?.result.bounded ? 'of the first documents read: Ctrl Enter runs in full' : 'in the order the work was done'
+                }
+                strong={whole.answer?.result.bounded ?? false}
+              />
+            ) : (
+              <OutputTitle />
+            )}
+            <ToggleButtonGroup
+              value={view}
+              onChange={(_event, next: View | null) => next && dispatch(viewed(next))}
+              aria-label="What is shown"
+            >
+              <ToggleButton value="table">Table</ToggleButton>
+              <ToggleButton value="documents">Documents</ToggleButton>
+              <ToggleButton value="plan">Plan</ToggleButton>
+            </ToggleButtonGroup>
+          </Box>
+          {view === 'plan' ? <PlanView onBuild={build} isBuilding={isBuilding} /> : <Output onRun={runInFull} onBuild={build} />}
+        </Panel>
+      </PanelGroup>
+      <CostStrip />
+    </Box>
+  );
+}
+
+function Divider() {
+  return (
+    <Box
+      component={PanelResizeHandle}
+      aria-label="Width of the editor"
+      sx={{
+        width: 7,
+        mx: '-3px',
+        zIndex: 2,
+        position: 'relative',
+        '&::after': { content: '""', position: 'absolute', insetBlock: 0, left: 3, width: '1px', bgcolor: 'divider' },
+        '&:hover::after, &:focus-visible::after': { bgcolor: 'text.secondary' },
+      }}
+    />
+  );
+}
+
+const defaultGuards = { timeMs: 10_000, documentsRead: 1_000_000, memoryBytes: 48 * 1024 * 1024 };
+
+function RunBar({ bench, onRun, onStop }: { bench: BenchState; onRun: () => void; onStop: () => void }) {
+  const isRunning = bench.whole.pending?.asked.full === true;
+  const guards = { ...defaultGuards, ...bench.guards };
+  return (
+    <Box
+      sx={{
+        height: barHeight,
+        flex: 'none',
+        display: 'flex',
+        alignItems: 'flex-end',
+        gap: 1.75,
+        pl: 1.25,
+        pr: 2,
+        bgcolor: 'background.paper',
+        borderBottom: '1px dashed',
+        borderColor: 'divider',
+      }}
+    >
+      {/* The head of the flow, where documents are poured in. */}
+      <Button
+        variant="contained"
+        onClick={isRunning ? onStop : onRun}
+        sx={{ width: 68, minWidth: 68, px: 0, height: 32, borderRadius: '14px 14px 3px 3px', mb: 0.25 }}
+      >
+        {isRunning ? 'Stop' : 'Run'}
+      </Button>
+      <Box sx={{ pb: 1.1, fontSize: 12, color: 'text.secondary', overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>
+        Ctrl Enter · stops at {duration(guards.timeMs)}, {short(guards.documentsRead)} documents read, {bytes(guards.memoryBytes)} held
+      </Box>
+    </Box>
+  );
+}
+
+const compact = new Intl.NumberFormat('en', { notation: 'compact' });
+
+function short(value: number): string {
+  return compact.format(value).replace(/([A-Z])$/, ' $1');
+}
+
+/** Diagnostics wait until typing pauses: what is half typed is not wrong yet. */
+function useLater(diagnostics: readonly Diagnostic[], text: string): readonly Diagnostic[] {
+  const [shown, setShown] = useState<readonly Diagnostic[]>([]);
+  useEffect(() => {
+    const timer = setTimeout(() => setShown(diagnostics), findingsPauseMs);
+    return () => clearTimeout(timer);
+  }, [diagnostics, text]);
+  return shown;
+}
+
+function useMarginData({ whole, text, cursorLine }: BenchState): MarginData {
+  return useMemo(() => {
+    const { answer } = whole;
+    if (answer === null) return { lines: [], bounded: false, stale: false, cursorLine };
+    const { lines, bounded } = answer.result;
+    return {
+      lines: lines.map((line, i) => ({ ...line, rowsIn: i === 0 ? line.rowsOut : lines[i - 1].rowsOut })),
+      bounded,
+      stale: answer.asked.text !== text,
+      cursorLine,
+    };
+  }, [whole, text, cursorLine]);
+}

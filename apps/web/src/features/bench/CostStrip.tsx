@@ -1,0 +1,151 @@
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import { useTheme } from '@mui/material/styles';
+import type { QueryAnswer } from '@zesty-sieve/contract';
+import { parsePipeline } from '@zesty-sieve/core/language';
+import { useAppDispatch, useAppSelector } from '../../app/store.ts';
+import { codeFont } from '../../app/theme.ts';
+import { bytes, count, counted, duration, percent } from '../../parts/numbers.ts';
+import { capital, inWorkOrder, roleOf } from './plan/steps.ts';
+import { previewReads, viewed } from './state/benchSlice.ts';
+
+/** What the run cost: a sentence led by the yield, the steps' time as one bar, and what would help most. */
+export function CostStrip() {
+  const { whole, text, view } = useAppSelector(({ bench }) => bench);
+  const dispatch = useAppDispatch();
+  const { answer } = whole;
+  return (
+    <Box
+      component="footer"
+      aria-label="What the run cost"
+      sx={{
+        flex: 'none',
+        minHeight: 70,
+        borderTop: 1,
+        borderColor: 'divider',
+        bgcolor: 'background.paper',
+        display: 'flex',
+        alignItems: 'center',
+        gap: 3,
+        px: 2.25,
+        py: 1,
+      }}
+    >
+      {answer === null ? (
+        <Box sx={{ color: 'text.secondary', flex: 1 }}>
+          {whole.problem?.problem.detail ??
+            'What a run costs is told here: documents read for rows returned, time, memory, and what would make it cheaper.'}
+        </Box>
+      ) : (
+        <>
+          <Box sx={{ flex: 1, minWidth: 0, opacity: answer.asked.text === text ? 1 : 0.5 }}>
+            <Sentence result={answer.result} text={answer.asked.text} />
+          </Box>
+          <Box sx={{ flex: 1, minWidth: 0, opacity: answer.asked.text === text ? 1 : 0.5 }}>
+            <TimeBar result={answer.result} />
+          </Box>
+        </>
+      )}
+      <Button variant="outlined" onClick={() => dispatch(viewed(view === 'plan' ? 'table' : 'plan'))} sx={{ borderColor: 'divider' }}>
+        {view === 'plan' ? 'Output' : 'Plan'} · P
+      </Button>
+    </Box>
+  );
+}
+
+function Sentence({ result, text }: { result: QueryAnswer; text: string }) {
+  const { cost, bounded, lines } = result;
+  const yieldText =
+    cost.rowsReturned > 0 && cost.documentsRead > cost.rowsReturned
+      ? `one in ${count(Math.round(cost.documentsRead / cost.rowsReturned))}`
+      : cost.rowsReturned > 0
+        ? 'each one of use'
+        : 'none of use';
+  const conditions = new Set(parsePipeline(text).stages.flatMap(({ stage, line }) => (stage?.kind === 'where' ? [line] : [])));
+  const worst = lines.slice(1).reduce<{ line: number; dropped: number } | null>((most, { line, rowsOut }, i) => {
+    const dropped = lines[i].rowsOut === 0 || !conditions.has(line) ? 0 : 1 - rowsOut / lines[i].rowsOut;
+    return dropped > (most?.dropped ?? 0.5) ? { line, dropped } : most;
+  }, null);
+  const details = [
+    duration(cost.timeMs),
+    `${cost.memoryBytes > 0 ? bytes(cost.memoryBytes) : 'nothing'} held in memory`,
+    cost.indexEntriesRead > 0 ? `${counted(cost.indexEntriesRead, 'index entry', 'index entries')} read` : 'no index entries read',
+    ...(worst ? [`line ${worst.line} dropped ${percent(worst.dropped)} of what reached it`] : []),
+  ];
+  return (
+    <>
+      <Box data-testid="cost-sentence" sx={{ fontSize: 15, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>
+        <b>
+          Read {counted(cost.documentsRead, 'document')} to return {count(cost.rowsReturned)}
+        </b>
+        : {yieldText}.
+      </Box>
+      <Box
+        sx={{
+          fontSize: 12,
+          color: bounded ? 'secondary.main' : 'text.secondary',
+          overflow: 'hidden',
+          textOverflow: 'ellipsis',
+          whiteSpace: 'nowrap',
+        }}
+        title={details.join(' · ')}
+      >
+        {bounded
+          ? `A run on the first ${count(previewReads)} documents read, while you type. Ctrl Enter runs on all.`
+          : details.join(' · ')}
+      </Box>
+    </>
+  );
+}
+
+function TimeBar({ result }: { result: QueryAnswer }) {
+  const { roles } = useTheme();
+  const steps = inWorkOrder(result.plan).filter(({ timeMs }) => (timeMs ?? 0) > 0);
+  const total = steps.reduce((sum, { timeMs }) => sum + (timeMs ?? 0), 0);
+  const longest = steps.reduce<(typeof steps)[number] | undefined>(
+    (most, step) => ((step.timeMs ?? 0) > (most?.timeMs ?? 0) ? step : most),
+    undefined,
+  );
+  const [suggestion] = result.suggestions;
+  return (
+    <>
+      <Box
+        role="img"
+        aria-label={steps.map(({ step, timeMs }) => `${step} ${duration(timeMs ?? 0)}`).join(', ')}
+        sx={{ display: 'flex', height: 13, borderRadius: 0.5, overflow: 'hidden', bgcolor: 'divider' }}
+      >
+        {steps.map((step, i) => (
+          <Box
+            key={i}
+            title={`${capital(step.step)}: ${duration(step.timeMs ?? 0)}`}
+            sx={{
+              width: `${((step.timeMs ?? 0) / total) * 100}%`,
+              bgcolor: roles[roleOf(step.step)],
+              borderRight: i < steps.length - 1 ? `1px solid ${roles.surface}` : 0,
+            }}
+          />
+        ))}
+      </Box>
+      <Box sx={{ fontSize: 12, pt: 0.6, color: 'text.secondary', overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>
+        {longest && (
+          <>
+            <Box component="b" sx={{ color: roleOf(longest.step) === 'other' ? roles.ink : roles[roleOf(longest.step)] }}>
+              {capital(longest.step)}
+            </Box>{' '}
+            took {percent((longest.timeMs ?? 0) / total)}
+          </>
+        )}
+        {suggestion && (
+          <>
+            {' '}
+            · an index on{' '}
+            <Box component="code" sx={{ fontFamily: codeFont, color: roles.index }}>
+              {suggestion.keys.join(', ')}
+            </Box>{' '}
+            would read about {count(suggestion.documentsRead)}
+          </>
+        )}
+      </Box>
+    </>
+  );
+}

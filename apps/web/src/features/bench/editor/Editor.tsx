@@ -1,0 +1,110 @@
+import { closeBrackets, closeBracketsKeymap, completionKeymap } from '@codemirror/autocomplete';
+import { defaultKeymap, history, historyKeymap } from '@codemirror/commands';
+import { bracketMatching } from '@codemirror/language';
+import { EditorState, Prec } from '@codemirror/state';
+import { drawSelection, EditorView, highlightActiveLine, highlightActiveLineGutter, keymap, placeholder } from '@codemirror/view';
+import Box from '@mui/material/Box';
+import { useTheme } from '@mui/material/styles';
+import type { Diagnostic, Environment } from '@zesty-sieve/core/language';
+import { useEffect, useRef } from 'react';
+import { appearance } from './appearance.ts';
+import { format, moveStage, toggleOff } from './commands.ts';
+import { completions } from './completion.ts';
+import { findingsDisplay, setFindings } from './findings.ts';
+import { highlighting } from './highlight.ts';
+import { margin, setMargin, type MarginData } from './margin.ts';
+
+export interface EditorProps {
+  readonly text: string;
+  /** Grows when `text` is to replace what stands in the editor. */
+  readonly loaded: number;
+  readonly cursorLine: number;
+  readonly environment: Environment;
+  readonly margin: MarginData;
+  readonly diagnostics: readonly Diagnostic[];
+  readonly onText: (text: string) => void;
+  readonly onLine: (line: number) => void;
+  readonly onRun: () => void;
+}
+
+/** The editor of the notation, with the margin beside its lines. */
+export function Editor(props: EditorProps) {
+  const host = useRef<HTMLDivElement>(null);
+  const view = useRef<EditorView>(null);
+  const latest = useRef(props);
+  const { roles } = useTheme();
+
+  useEffect(() => {
+    latest.current = props;
+  });
+
+  useEffect(() => {
+    if (host.current === null) return undefined;
+    const { text, cursorLine } = latest.current;
+    const state = EditorState.create({
+      doc: text,
+      extensions: [
+        Prec.highest(
+          keymap.of([
+            { key: 'Mod-Enter', run: () => (latest.current.onRun(), true) },
+            { key: 'Mod-/', run: toggleOff },
+            { key: 'Alt-ArrowUp', run: moveStage(-1) },
+            { key: 'Alt-ArrowDown', run: moveStage(1) },
+            { key: 'Shift-Alt-f', run: format },
+          ]),
+        ),
+        history(),
+        drawSelection(),
+        bracketMatching(),
+        closeBrackets(),
+        margin,
+        highlightActiveLine(),
+        highlightActiveLineGutter(),
+        highlighting,
+        findingsDisplay,
+        completions(() => latest.current.environment),
+        keymap.of([...closeBracketsKeymap, ...completionKeymap, ...historyKeymap, ...defaultKeymap]),
+        EditorView.contentAttributes.of({ 'aria-label': 'Pipeline', spellcheck: 'false' }),
+        placeholder('from a collection …'),
+        appearance(roles),
+        EditorView.updateListener.of((update) => {
+          if (update.docChanged) latest.current.onText(update.state.doc.toString());
+          if (update.docChanged || update.selectionSet) {
+            latest.current.onLine(update.state.doc.lineAt(update.state.selection.main.head).number);
+          }
+        }),
+      ],
+    });
+    const made = new EditorView({ state, parent: host.current });
+    view.current = made;
+    moveTo(made, cursorLine);
+    made.focus();
+    return () => made.destroy();
+  }, [roles]);
+
+  const { loaded } = props;
+  useEffect(() => {
+    const { text, cursorLine } = latest.current;
+    const editor = view.current;
+    if (editor === null) return;
+    if (editor.state.doc.toString() !== text) {
+      editor.dispatch({ changes: { from: 0, to: editor.state.doc.length, insert: text } });
+    }
+    moveTo(editor, cursorLine);
+  }, [loaded]);
+
+  const { margin: data, diagnostics } = props;
+  useEffect(() => {
+    view.current?.dispatch({ effects: setMargin.of(data) });
+  }, [data]);
+  useEffect(() => {
+    view.current?.dispatch({ effects: setFindings.of(diagnostics) });
+  }, [diagnostics]);
+
+  return <Box ref={host} sx={{ flex: 1, minHeight: 0, overflow: 'hidden' }} />;
+}
+
+function moveTo(view: EditorView, line: number): void {
+  const at = view.state.doc.line(Math.max(1, Math.min(line, view.state.doc.lines)));
+  view.dispatch({ selection: { anchor: at.to }, scrollIntoView: true });
+}

@@ -1,0 +1,40 @@
+import {
+  autocompletion,
+  startCompletion,
+  type Completion as Shown,
+  type CompletionContext,
+  type CompletionResult,
+} from '@codemirror/autocomplete';
+import type { Extension } from '@codemirror/state';
+import type { EditorView } from '@codemirror/view';
+import { complete, type Completion, type Environment } from '@zesty-sieve/core/language';
+
+const order: Record<Completion['kind'], number> = { field: 5, value: 4, collection: 4, stage: 3, parameter: 2, function: 1, word: 0 };
+
+/** Offers what the language says may stand at the cursor. */
+export function completions(environment: () => Environment): Extension {
+  const source = (context: CompletionContext): CompletionResult | null => {
+    const found = complete(context.state.doc.toString(), context.pos, environment());
+    if (found === undefined || found.options.length === 0) return null;
+    const typed = context.state.sliceDoc(found.from, context.pos);
+    if (!context.explicit && typed === '' && !/[.@ ]$/.test(context.state.sliceDoc(0, context.pos))) return null;
+    return { from: found.from, options: found.options.map(shown), validFor: /^[@$\w.'"[\]*-]*$/ };
+  };
+  return autocompletion({ override: [source], activateOnTyping: true, maxRenderedOptions: 60, icons: false, defaultKeymap: true });
+}
+
+function shown({ label, kind, detail, info, insert }: Completion): Shown {
+  return {
+    label,
+    type: kind,
+    boost: order[kind],
+    ...(detail !== undefined && { detail }),
+    ...(info !== undefined && { info }),
+    apply: (view: EditorView, _completion: Shown, from: number, to: number) => {
+      const text = insert ?? label;
+      view.dispatch({ changes: { from, to, insert: text }, selection: { anchor: from + text.length }, userEvent: 'input.complete' });
+      // After a stage's word or a bracket there is more to offer at once.
+      if (kind === 'stage') startCompletion(view);
+    },
+  };
+}

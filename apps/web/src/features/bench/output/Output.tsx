@@ -1,0 +1,149 @@
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import LinearProgress from '@mui/material/LinearProgress';
+import type { ReactNode } from 'react';
+import type { Problem } from '@zesty-sieve/contract';
+import { useAppSelector } from '../../../app/store.ts';
+import { count, counted } from '../../../parts/numbers.ts';
+import { previewReads, type Answered } from '../state/benchSlice.ts';
+import { DocumentList } from './DocumentList.tsx';
+import { RowTable } from './RowTable.tsx';
+import { useRows } from './useRows.ts';
+
+interface OutputProps {
+  readonly onRun: () => void;
+  readonly onBuild: (keys: readonly string[]) => void;
+}
+
+/** What comes out at the cursor's line: the rows, or why there are none. The last good rows stay, dimmed. */
+export function Output({ onRun, onBuild }: OutputProps) {
+  const { whole, here } = useAppSelector(({ bench }) => bench);
+  const slot = here.pending || here.answer || here.problem ? here : whole;
+  const { answer, problem, pending } = slot;
+  return (
+    <Box sx={{ flex: 1, minHeight: 0, display: 'flex', flexDirection: 'column', position: 'relative' }}>
+      {pending && (
+        <LinearProgress aria-label="Running" sx={{ position: 'absolute', inset: '0 0 auto 0', height: 2, zIndex: 2 }} color="secondary" />
+      )}
+      {problem && <ProblemNote problem={problem.problem} onBuild={onBuild} />}
+      {answer ? (
+        <Box sx={{ flex: 1, minHeight: 0, display: 'flex', flexDirection: 'column', opacity: problem ? 0.4 : 1 }}>
+          <Rows key={answer.result.runId} answer={answer} onRun={onRun} />
+        </Box>
+      ) : (
+        !problem && <Waiting isRunning={pending !== null} />
+      )}
+    </Box>
+  );
+}
+
+function Rows({ answer, onRun }: { answer: Answered; onRun: () => void }) {
+  const view = useAppSelector(({ bench }) => bench.view);
+  const rows = useRows(answer.result);
+  if (answer.result.rowsReturned === 0) return <NoRows answer={answer} onRun={onRun} />;
+  return (
+    <>
+      {rows.problem && <Note tone="error">{rows.problem}</Note>}
+      {view === 'documents' ? <DocumentList {...rows} /> : <RowTable {...rows} />}
+    </>
+  );
+}
+
+function Waiting({ isRunning }: { isRunning: boolean }) {
+  return (
+    <Box sx={{ p: 3, color: 'text.secondary', fontSize: 13 }}>
+      {isRunning
+        ? 'Reading …'
+        : 'The documents that come out at the cursor’s line appear here. Begin with from and the name of a collection.'}
+    </Box>
+  );
+}
+
+function NoRows({ answer, onRun }: { answer: Answered; onRun: () => void }) {
+  const { result } = answer;
+  const empty = result.lines.find(({ rowsOut }) => rowsOut === 0);
+  return (
+    <Box sx={{ p: 3, fontSize: 13, display: 'flex', flexDirection: 'column', gap: 1.25, alignItems: 'flex-start' }}>
+      <span>
+        {empty === undefined || empty.line === result.lines[0]?.line
+          ? 'No documents came out.'
+          : `No rows come out: line ${empty.line} is the first that lets none through.`}
+        {result.bounded && ` This looked at the first ${count(previewReads)} documents alone.`}
+      </span>
+      {result.bounded && (
+        <Button variant="outlined" onClick={onRun}>
+          Run on all documents
+        </Button>
+      )}
+    </Box>
+  );
+}
+
+function Note({ tone, children }: { tone: 'error' | 'plain'; children: ReactNode }) {
+  return (
+    <Box
+      role={tone === 'error' ? 'alert' : undefined}
+      sx={{
+        px: 2,
+        py: 1.25,
+        fontSize: 12.5,
+        borderBottom: 1,
+        borderColor: 'divider',
+        color: tone === 'error' ? 'error.main' : 'text.primary',
+        bgcolor: (t) => t.roles.form,
+      }}
+    >
+      {children}
+    </Box>
+  );
+}
+
+function ProblemNote({ problem, onBuild }: { problem: Problem; onBuild: (keys: readonly string[]) => void }) {
+  const [first] = problem.suggestions ?? [];
+  return (
+    <Note tone="error">
+      <Box sx={{ display: 'flex', alignItems: 'center', gap: 2 }}>
+        <Box sx={{ flex: 1 }}>{problem.detail ?? problem.title}</Box>
+        {first && (
+          <Button variant="outlined" color="info" onClick={() => onBuild(first.keys)}>
+            Build the index
+          </Button>
+        )}
+      </Box>
+    </Note>
+  );
+}
+
+/** The words over the output: after which line, and how many. */
+export function OutputTitle() {
+  const { whole, here } = useAppSelector(({ bench }) => bench);
+  const answer = here.answer ?? (here.pending ? null : whole.answer);
+  if (answer === null) return <Title main="Output" />;
+  const { result, asked } = answer;
+  const line = asked.line ?? result.lines[result.lines.length - 1]?.line ?? 1;
+  const shown = result.bounded ? `of the first ${count(previewReads)} documents read` : '';
+  return (
+    <Title main={`After line ${line}`} more={`${counted(result.rowsReturned, 'row')}${shown && ` ${shown}`}`} strong={result.bounded} />
+  );
+}
+
+export function Title({ main, more, strong }: { main: string; more?: string; strong?: boolean }) {
+  return (
+    <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 1.5, minWidth: 0 }}>
+      <Box component="h2" sx={{ m: 0, fontSize: 13.5, fontWeight: 700, whiteSpace: 'nowrap' }}>
+        {main}
+      </Box>
+      <Box
+        sx={{
+          fontSize: 12.5,
+          color: strong ? 'secondary.main' : 'text.secondary',
+          overflow: 'hidden',
+          textOverflow: 'ellipsis',
+          whiteSpace: 'nowrap',
+        }}
+      >
+        {more}
+      </Box>
+    </Box>
+  );
+}

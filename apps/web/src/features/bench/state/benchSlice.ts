@@ -1,0 +1,179 @@
+import { createAsyncThunk, createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import type { GuardLimits, Measurement, Problem, QueryAnswer, QueryBody } from '@zesty-sieve/contract';
+
+export type View = 'table' | 'documents' | 'plan';
+
+/** How many documents a run reads that is made while typing pauses. */
+export const previewReads = 5_000;
+export const pageSize = 100;
+
+/** A question as it was asked. */
+export interface Asked {
+  text: string;
+  /** In full, or bounded to the first documents read. */
+  full: boolean;
+  /** Only up to this line; undefined for the whole pipeline. */
+  line?: number;
+}
+
+export interface Answered {
+  asked: Asked;
+  result: QueryAnswer;
+}
+
+interface Slot {
+  /** What is under way. */
+  pending: { requestId: string; asked: Asked } | null;
+  answer: Answered | null;
+  problem: { asked: Asked; problem: Problem } | null;
+}
+
+/** What building an index changed, measured. */
+export interface Comparison {
+  keys: string[];
+  text: string;
+  measurement: Measurement;
+}
+
+export interface BenchState {
+  text: string;
+  /** Grows when the text is set from outside the editor. */
+  loaded: number;
+  name: string | null;
+  note: string | null;
+  savedText: string | null;
+  guards: Partial<GuardLimits> | null;
+  cursorLine: number;
+  view: View;
+  /** The whole pipeline, for the margin, the costs and the plan; and what comes out at the cursor's line. */
+  whole: Slot;
+  here: Slot;
+  comparison: Comparison | null;
+}
+
+const emptySlot: Slot = { pending: null, answer: null, problem: null };
+
+const initialState: BenchState = {
+  text: '',
+  loaded: 0,
+  name: null,
+  note: null,
+  savedText: null,
+  guards: null,
+  cursorLine: 1,
+  view: 'table',
+  whole: emptySlot,
+  here: emptySlot,
+  comparison: null,
+};
+
+type SlotName = 'whole' | 'here';
+interface AskArgument {
+  slot: SlotName;
+  asked: Asked;
+  guards: Partial<GuardLimits> | null;
+}
+
+/** Asks the server; aborting the thunk ends the run there. */
+export const ask = createAsyncThunk<QueryAnswer, AskArgument, { rejectValue: Problem }>(
+  'bench/ask',
+  async ({ asked, guards }, { signal, rejectWithValue }) => {
+    const body: QueryBody = {
+      pipeline: asked.text,
+      pageSize,
+      ...(asked.line !== undefined && { throughLine: asked.line }),
+      ...(asked.full ? guards !== null && { guards } : { readAtMost: previewReads }),
+    };
+    try {
+      const response = await fetch('/api/query', {
+        method: 'POST',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify(body),
+        signal,
+      });
+      const answer = (await response.json()) as QueryAnswer | Problem;
+      return response.ok ? (answer as QueryAnswer) : rejectWithValue(answer as Problem);
+    } catch (error) {
+      if (signal.aborted)
+        return rejectWithValue({ type: '/problems/cancelled', title: 'The run was stopped', status: 499, detail: 'The run was stopped.' });
+      return rejectWithValue({
+        type: '/problems/unreachable',
+        title: 'The server does not answer',
+        status: 0,
+        detail: `The server does not answer: ${(error as Error).message}. Is it still running?`,
+      });
+    }
+  },
+);
+
+export const benchSlice = createSlice({
+  name: 'bench',
+  initialState,
+  reducers: {
+    typed: (state, { payload }: PayloadAction<string>) => {
+      state.text = payload;
+    },
+    opened: (
+      state,
+      {
+        payload,
+      }: PayloadAction<{
+        text: string;
+        name?: string;
+        note?: string | null;
+        guards?: Partial<GuardLimits> | null;
+        line?: number;
+        view?: View;
+      }>,
+    ) => {
+      state.text = payload.text;
+      state.loaded++;
+      state.name = payload.name ?? null;
+      state.note = payload.note ?? null;
+      state.savedText = payload.name === undefined ? null : payload.text;
+      state.guards = payload.guards ?? null;
+      state.cursorLine = payload.line ?? lastLine(payload.text);
+      if (payload.view) state.view = payload.view;
+      state.comparison = null;
+      state.whole = emptySlot;
+      state.here = emptySlot;
+    },
+    movedTo: (state, { payload }: PayloadAction<number>) => {
+      state.cursorLine = payload;
+    },
+    viewed: (state, { payload }: PayloadAction<View>) => {
+      state.view = payload;
+    },
+    compared: (state, { payload }: PayloadAction<Comparison | null>) => {
+      state.comparison = payload;
+    },
+    cleared: (state, { payload }: PayloadAction<SlotName>) => {
+      state[payload] = emptySlot;
+    },
+  },
+  extraReducers: (builder) => {
+    builder.addCase(ask.pending, (state, { meta }) => {
+      state[meta.arg.slot].pending = { requestId: meta.requestId, asked: meta.arg.asked };
+    });
+    builder.addCase(ask.fulfilled, (state, { meta, payload }) => {
+      const slot = state[meta.arg.slot];
+      if (slot.pending?.requestId !== meta.requestId) return;
+      slot.pending = null;
+      slot.problem = null;
+      slot.answer = { asked: meta.arg.asked, result: payload };
+    });
+    builder.addCase(ask.rejected, (state, { meta, payload }) => {
+      const slot = state[meta.arg.slot];
+      if (slot.pending?.requestId !== meta.requestId) return;
+      slot.pending = null;
+      // A question that another has overtaken is nobody's problem.
+      if (payload !== undefined) slot.problem = { asked: meta.arg.asked, problem: payload };
+    });
+  },
+});
+
+function lastLine(text: string): number {
+  return text.trimEnd().split('\n').length;
+}
+
+export const { typed, opened, movedTo, viewed, compared, cleared } = benchSlice.actions;

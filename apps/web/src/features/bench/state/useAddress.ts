@@ -1,0 +1,42 @@
+import { useEffect, useRef } from 'react';
+import { useSearchParams } from 'react-router';
+import { useCollectionsQuery } from '../../../api/api.ts';
+import { useAppDispatch, useAppSelector } from '../../../app/store.ts';
+import { opened, type View } from './benchSlice.ts';
+
+const views: readonly View[] = ['table', 'documents', 'plan'];
+
+/** The address holds the text, the line and the view, so that reload and share work. */
+export function useAddress(): void {
+  const [parameters, setParameters] = useSearchParams();
+  const { text, cursorLine, view, loaded } = useAppSelector(({ bench }) => bench);
+  const { data: collections } = useCollectionsQuery();
+  const dispatch = useAppDispatch();
+  const begun = useRef(loaded > 0);
+
+  useEffect(() => {
+    if (begun.current) return;
+    const given = parameters.get('text');
+    const line = Number(parameters.get('line')) || undefined;
+    const wanted = views.find((one) => one === parameters.get('view'));
+    if (given !== null) {
+      begun.current = true;
+      dispatch(opened({ text: given, ...(line && { line }), ...(wanted && { view: wanted }) }));
+    } else if (collections !== undefined) {
+      begun.current = true;
+      const largest = [...collections].sort((a, b) => b.count - a.count)[0];
+      dispatch(
+        opened({
+          text: `from ${collections.find(({ name }) => name === 'bookings')?.name ?? largest?.name ?? ''}\n`,
+          ...(wanted && { view: wanted }),
+        }),
+      );
+    }
+  }, [parameters, collections, dispatch]);
+
+  useEffect(() => {
+    if (!begun.current) return undefined;
+    const timer = setTimeout(() => setParameters({ text, line: String(cursorLine), view }, { replace: true }), 300);
+    return () => clearTimeout(timer);
+  }, [text, cursorLine, view, setParameters]);
+}

@@ -1,0 +1,68 @@
+import { useCallback, useEffect, useRef } from 'react';
+import type { CheckedPipeline } from '@zesty-sieve/core/language';
+import { useAppDispatch, useAppSelector } from '../../../app/store.ts';
+import { ask, cleared, type Asked } from './benchSlice.ts';
+
+const typingPauseMs = 350;
+
+type Running = ReturnType<ReturnType<typeof ask>>;
+
+/**
+ * Asks the server as the text and the cursor move: a bounded run when typing pauses, and a full one when it is asked
+ * for. What is overtaken is ended at the server too.
+ */
+export function useRuns(checked: CheckedPipeline): { runInFull: () => void; stop: () => void } {
+  const dispatch = useAppDispatch();
+  const { text, cursorLine, guards, loaded } = useAppSelector(({ bench }) => bench);
+  const running = useRef<{ whole?: Running; here?: Running }>({});
+  /** The text for which a full run was asked, until it is changed. */
+  const fullText = useRef<string | null>(null);
+
+  const start = useCallback(
+    (slot: 'whole' | 'here', asked: Asked) => {
+      running.current[slot]?.abort();
+      running.current[slot] = dispatch(ask({ slot, asked, guards }));
+    },
+    [dispatch, guards],
+  );
+
+  const stages = checked.stages.filter(({ placed }) => !placed.off);
+  const isSound = stages.length > 0 && !checked.diagnostics.some(({ severity }) => severity === 'error');
+  const lastStage = stages[stages.length - 1]?.placed.line ?? 1;
+  const here = checked.stages.findLast(({ placed }) => placed.line <= cursorLine)?.placed.line ?? 1;
+  // What comes out at the last line is what comes out of the whole.
+  const line = here >= lastStage ? undefined : here;
+  const hereIsSound = !checked.diagnostics.some(({ severity, line: at }) => severity === 'error' && at <= here);
+
+  useEffect(() => {
+    if (!isSound) return undefined;
+    // A full run that was asked for meanwhile is not to be overtaken by a bounded one.
+    const timer = setTimeout(() => fullText.current !== text && start('whole', { text, full: false }), typingPauseMs);
+    return () => clearTimeout(timer);
+  }, [text, isSound, start, loaded]);
+
+  useEffect(() => {
+    if (line === undefined) {
+      running.current.here?.abort();
+      dispatch(cleared('here'));
+      return undefined;
+    }
+    if (!hereIsSound || stages.length === 0) return undefined;
+    const timer = setTimeout(() => start('here', { text, full: fullText.current === text, line }), typingPauseMs / 2);
+    return () => clearTimeout(timer);
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- the stages follow from the text
+  }, [text, line, hereIsSound, start, dispatch, loaded]);
+
+  const runInFull = useCallback(() => {
+    fullText.current = text;
+    start('whole', { text, full: true });
+    if (line !== undefined) start('here', { text, full: true, line });
+  }, [text, line, start]);
+
+  const stop = useCallback(() => {
+    running.current.whole?.abort();
+    running.current.here?.abort();
+  }, []);
+
+  return { runInFull, stop };
+}

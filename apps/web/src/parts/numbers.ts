@@ -1,0 +1,32 @@
+const whole = new Intl.NumberFormat('en', { maximumFractionDigits: 0 });
+const oneDigit = new Intl.NumberFormat('en', { maximumFractionDigits: 1 });
+
+export function count(value: number): string {
+  return whole.format(value);
+}
+
+/** `1 document`, `20 documents`. */
+export function counted(value: number, one: string, many = one + 's'): string {
+  return `${count(value)} ${value === 1 ? one : many}`;
+}
+
+export function duration(ms: number): string {
+  if (ms < 0.05) return '0 ms';
+  if (ms < 10) return `${oneDigit.format(ms)} ms`;
+  return ms < 10_000 ? `${whole.format(ms)} ms` : `${oneDigit.format(ms / 1000)} s`;
+}
+
+export function bytes(value: number): string {
+  if (value < 1_024) return `${whole.format(value)} B`;
+  if (value < 1_024 * 1_024) return `${whole.format(value / 1_024)} KB`;
+  return `${oneDigit.format(value / 1_024 / 1_024)} MB`;
+}
+
+/** A share that never rounds to none or to all. */
+export function percent(share: number): string {
+  if (share <= 0) return '0 %';
+  if (share >= 1) return '100 %';
+  if (share < 0.01) return '< 1 %';
+  if (share > 0.99) return '> 99 %';
+  return `${(share < 0.1 || share > 0.9 ? oneDigit : whole).format(share * 100)} %`;
+}

@@ -1,0 +1,9 @@
+import { loadDemo } from './load.ts';
+
+const [address, scale = '1'] = process.argv.slice(2);
+try {
+  await loadDemo({ address, scale: Number(scale), tell: (line) => void process.stdout.write(`  ${line}\n`) });
+} catch (error) {
+  process.stderr.write(`The demo data could not be loaded: ${(error as Error).message}\n`);
+  process.exit(1);
+}

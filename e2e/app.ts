@@ -1,0 +1,106 @@
+import { test as base, expect, type Page } from '@playwright/test';
+import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+
+const root = join(import.meta.dirname, '..');
+
+interface Running {
+  readonly address: string;
+  readonly folder: string;
+  readonly restart: () => Promise<void>;
+}
+
+/** The application on the demo data, once for each worker. */
+export const test = base.extend<{ bench: Bench }, { app: Running }>({
+  app: [
+    async ({}, use) => {
+      const folder = mkdtempSync(join(tmpdir(), 'zesty-sieve-e2e-'));
+      let child: ChildProcess | undefined;
+      const start = async (port: string) => {
+        const started = spawn(process.execPath, [join(root, 'apps/server/dist/main.js')], {
+          env: { ...process.env, HOST: '127.0.0.1', PORT: port, ZESTY_SIEVE_DB: join(folder, 'demo.db') },
+          stdio: ['ignore', 'pipe', 'inherit'],
+        });
+        child = started;
+        return new Promise<string>((resolve) => {
+          started.stdout.on('data', (piece: Buffer) => {
+            const found = /http:\/\/\S+/.exec(piece.toString());
+            if (found) resolve(found[0]);
+          });
+        });
+      };
+      const address = await start('0');
+      const loaded = spawnSync(process.execPath, [join(root, 'demo/dist/main.js'), address], { stdio: ['ignore', 'ignore', 'inherit'] });
+      expect(loaded.status).toBe(0);
+      const stop = () => new Promise((resolve) => (child?.once('exit', resolve), child?.kill()));
+      await use({
+        address,
+        folder,
+        restart: async () => {
+          await stop();
+          await start(new URL(address).port);
+        },
+      });
+      await stop();
+      rmSync(folder, { recursive: true, force: true });
+    },
+    { scope: 'worker', timeout: 120_000 },
+  ],
+  baseURL: async ({ app }, use) => use(app.address),
+  bench: async ({ page }, use) => use(new Bench(page)),
+});
+
+export { expect };
+
+/** The Bench as a person uses it. */
+export class Bench {
+  readonly page: Page;
+  constructor(page: Page) {
+    this.page = page;
+  }
+
+  get editor() {
+    return this.page.getByRole('textbox', { name: 'Pipeline' });
+  }
+
+  /** Types a pipeline in place of what stands there, line by line. */
+  async write(text: string): Promise<void> {
+    await this.editor.click();
+    await this.page.keyboard.press('Control+A');
+    await this.page.keyboard.press('Delete');
+    for (const [i, line] of text.split('\n').entries()) {
+      if (i > 0) await this.page.keyboard.press('Enter');
+      await this.page.keyboard.type(line);
+      await this.page.keyboard.press('Escape');
+    }
+  }
+
+  async run(): Promise<void> {
+    const answered = this.page.waitForResponse(
+      (response) => response.url().endsWith('/api/query') && !(response.request().postData() ?? '').includes('readAtMost'),
+    );
+    await this.page.keyboard.press('Control+Enter');
+    await answered;
+  }
+
+  /** The rows that the margin shows, line by line. */
+  marginRows() {
+    return this.page.locator('.zs-margin-row b');
+  }
+
+  get cost() {
+    return this.page.getByTestId('cost-sentence');
+  }
+
+  /** The texts of a column of the output, as far as they are in sight. */
+  async column(name: string): Promise<string[]> {
+    const table = this.page.getByRole('table', { name: 'Output' });
+    const headers = await table.getByRole('columnheader').allInnerTexts();
+    const at = headers.indexOf(name);
+    const rows = await table.getByRole('row').all();
+    const cells = await Promise.all(rows.slice(1).map((row) => row.getByRole('cell').nth(at).innerText()));
+    return cells;
+  }
+}

@@ -1,0 +1,90 @@
+import { expect, test } from './app.ts';
+
+test('a slow question is made faster by the index that its plan suggests', async ({ page, bench, app }) => {
+  await page.goto('/');
+  await bench.write('from bookings\nwhere @.status == "late" && @.party.size >= 4\norder by @.arrivesOn desc\nlimit 20');
+  await bench.run();
+  await expect(bench.cost).toHaveText('Read 50,000 documents to return 20: one in 2,500.');
+  await expect(bench.marginRows()).toHaveText(['50,000', '1,128', '1,128', '20']);
+  const before = await bench.column('id');
+  expect(before).toHaveLength(20);
+  const dates = await bench.column('status');
+  expect(new Set(dates)).toEqual(new Set(['late']));
+
+  await page.getByRole('button', { name: 'Plan', exact: true }).click();
+  const plan = page.getByLabel('Plan', { exact: true });
+  await expect(plan.getByRole('table', { name: 'Steps' })).toContainText('Full scan');
+  await expect(plan).toContainText('read 50,000 documents');
+  await expect(plan).toContainText('If you had @.status, @.arrivesOn desc');
+  await plan.getByRole('button', { name: 'Build and run again' }).click();
+
+  const comparison = page.getByRole('region', { name: 'Before and after' });
+  await expect(comparison).toContainText('20 rows: the same rows in the same order');
+  await expect(comparison).toContainText(/50,000 → \d{2,3}(?!,)/);
+  await expect(comparison).toContainText('median of 9');
+  await expect(plan.getByRole('table', { name: 'Steps' })).toContainText('Index range scan');
+  await expect(bench.cost).toHaveText(/^Read \d{2,3} documents to return 20/);
+  await page.getByRole('button', { name: 'Table' }).click();
+  expect(await bench.column('id')).toEqual(before);
+
+  // Everything is there after a reload, and after the server was started again.
+  await app.restart();
+  await page.reload();
+  await expect(bench.editor).toContainText('order by @.arrivesOn desc');
+  await bench.editor.click();
+  await bench.run();
+  await expect(bench.cost).toHaveText(/^Read \d{2,3} documents to return 20/);
+  await page.getByRole('link', { name: 'Indexes' }).click();
+  const indexes = page.getByRole('table', { name: 'Indexes' });
+  await expect(indexes).toContainText('@.status, @.arrivesOn desc');
+  await indexes.getByRole('button', { name: 'Drop' }).click();
+  await expect(indexes).not.toContainText('@.arrivesOn');
+  await page.getByRole('button', { name: 'Build it again' }).click();
+  await expect(indexes).toContainText('@.arrivesOn desc');
+  await indexes.getByRole('button', { name: 'Drop' }).click();
+  await expect(indexes).not.toContainText('@.arrivesOn');
+});
+
+test('typing brings a bounded answer that says so, help at the cursor, and what is wrong with its mend', async ({ page, bench }) => {
+  await page.goto('/');
+  await bench.write('from bookings\nwhere @.status == "late"');
+  await expect(page.getByText(/rows of the first 5,000 documents read/)).toBeVisible();
+  await page.keyboard.type(' && @.par');
+  await expect(page.getByRole('option').first()).toContainText('party');
+  await page.keyboard.press('Escape');
+  await page.keyboard.type('ty.sise >= 4');
+  await page.keyboard.press('Escape');
+  await expect(page.getByText('No document of bookings has @.party.sise.')).toBeVisible();
+  await page.getByRole('button', { name: 'Write size' }).click();
+  await expect(bench.editor).toContainText('@.party.size >= 4');
+  await expect(page.getByText('No document of bookings')).toHaveCount(0);
+
+  await bench.write('from bookings\nwhere @.status = "late"');
+  await expect(page.getByRole('alert')).toContainText('Equality is written ==.');
+  await page.getByRole('button', { name: 'Write ==' }).click();
+  await expect(page.getByRole('alert')).toHaveCount(0);
+  await bench.run();
+  await expect(bench.cost).toHaveText('Read 50,000 documents to return 3,693: one in 14.');
+});
+
+test('the output follows the cursor, and pages as it is scrolled', async ({ page, bench }) => {
+  await page.goto('/');
+  await bench.write('from huts\nwhere @.altitudeM > 2000\norder by @.altitudeM desc\nselect @.name, @.altitudeM\nlimit 3');
+  await bench.run();
+  await expect(page.getByRole('heading', { name: 'After line 5' })).toBeVisible();
+  expect(await bench.column('altitudeM')).toHaveLength(3);
+  await page.keyboard.press('ArrowUp');
+  await page.keyboard.press('ArrowUp');
+  await page.keyboard.press('ArrowUp');
+  await expect(page.getByRole('heading', { name: 'After line 2' })).toBeVisible();
+  await expect(page.getByRole('columnheader', { name: 'region' })).toBeVisible();
+
+  await bench.write('from bookings\nselect @.id');
+  await bench.run();
+  const output = page.getByRole('table', { name: 'Output' });
+  await output.hover();
+  for (let i = 0; i < 12; i++) await page.mouse.wheel(0, 3_000);
+  await expect(output).toContainText('b-00700');
+  await page.getByRole('button', { name: 'Documents' }).click();
+  await expect(page.getByLabel('Documents')).toContainText('"b-00001"');
+});

@@ -1,0 +1,28 @@
+/** Unit tests run on the sources; server tests start the built server. */
+const transform = {
+  '^.+\\.tsx?$': ['@swc/jest', { jsc: { target: 'es2022', parser: { syntax: 'typescript', tsx: true } }, module: { type: 'commonjs' } }],
+};
+const moduleNameMapper = {
+  '^@zesty-sieve/core$': '<rootDir>/packages/core/src/index.ts',
+  '^@zesty-sieve/core/language$': '<rootDir>/packages/core/src/language/index.ts',
+  '^@zesty-sieve/contract$': '<rootDir>/packages/contract/src/index.ts',
+};
+const project = (displayName, roots) => ({
+  displayName,
+  rootDir: import.meta.dirname,
+  roots,
+  testMatch: ['**/*.test.ts'],
+  testEnvironment: 'node',
+  transform,
+  moduleNameMapper,
+  extensionsToTreatAsEsm: [],
+});
+
+export default {
+  projects: [
+    project('core', ['<rootDir>/packages/core']),
+    project('server', ['<rootDir>/apps/server', '<rootDir>/demo']),
+    project('web', ['<rootDir>/apps/web']),
+  ],
+  testTimeout: 60_000,
+};

@@ -1,0 +1,88 @@
+import { z } from 'zod';
+import { collectionName, json } from './names.ts';
+
+export const collection = z.object({
+  name: collectionName,
+  /** The path of the identity. */
+  identity: z.string(),
+  count: z.int().nonnegative(),
+  /** Bytes of the documents' text. */
+  bytes: z.int().nonnegative(),
+});
+export type CollectionInfo = z.infer<typeof collection>;
+
+export const collectionList = z.object({ collections: z.array(collection) });
+export const createCollection = z.strictObject({ name: collectionName, identity: z.string().default('@.id') });
+
+export const fieldStep = z.union([z.object({ field: z.string() }), z.object({ element: z.literal(true) })]);
+const kinds = z.enum(['null', 'boolean', 'number', 'text', 'array', 'object', 'missing']);
+export const field = z.object({
+  /** The path as it is written in the notation; `[*]` stands for the elements of an array. */
+  path: z.string(),
+  steps: z.array(fieldStep),
+  types: z.partialRecord(kinds, z.int()),
+  /** Share of documents that have the field, 0 to 1. */
+  presence: z.number(),
+  least: z.union([z.number(), z.string()]).optional(),
+  greatest: z.union([z.number(), z.string()]).optional(),
+  top: z.array(z.object({ value: json, count: z.int() })),
+  example: json.optional(),
+});
+export type Field = z.infer<typeof field>;
+export const shape = z.object({ collection: collectionName, count: z.int(), fields: z.array(field) });
+export type Shape = z.infer<typeof shape>;
+
+export const inserted = z.object({ inserted: z.int(), identities: z.array(z.string()) });
+export const readDocuments = z.strictObject({ identities: z.array(z.union([z.string(), z.number()])).max(10_000) });
+
+export const onDuplicate = z.enum(['reject', 'skip', 'replace']);
+export type OnDuplicate = z.infer<typeof onDuplicate>;
+export const importOptions = z.object({
+  onDuplicate: onDuplicate.default('reject'),
+  /** CSV: whether numbers and true/false are taken as such. */
+  types: z.enum(['auto', 'text']).default('auto'),
+  delimiter: z.string().length(1).default(','),
+  /** A name by which the progress can be asked for while the file is on its way. */
+  track: z.string().max(64).optional(),
+});
+export type ImportOptions = z.infer<typeof importOptions>;
+
+export const importResult = z.object({
+  inserted: z.int(),
+  skipped: z.int(),
+  replaced: z.int(),
+  rejected: z.array(z.object({ line: z.int(), reason: z.string() })),
+  /** How many lines were rejected; more than `rejected` lists where there are very many. */
+  rejectedCount: z.int(),
+  warnings: z.array(z.object({ line: z.int(), path: z.string(), reason: z.string() })),
+});
+export type ImportResult = z.infer<typeof importResult>;
+export const importProgress = z.object({ bytes: z.int(), documents: z.int(), rejected: z.int() });
+export type ImportProgress = z.infer<typeof importProgress>;
+
+export const exportFormat = z.enum(['ndjson', 'json', 'csv']);
+export type ExportFormat = z.infer<typeof exportFormat>;
+
+export const indexDefinition = z.strictObject({
+  name: z.string().trim().min(1).max(200).optional(),
+  keys: z.array(z.string().min(1)).min(1).max(16),
+  kind: z.enum(['ordered']).default('ordered'),
+  unique: z.boolean().default(false),
+  where: z.string().optional(),
+});
+export type IndexRequestBody = z.input<typeof indexDefinition>;
+export const index = z.object({
+  name: z.string(),
+  keys: z.array(z.string()),
+  kind: z.literal('ordered'),
+  unique: z.boolean(),
+  where: z.string().nullable(),
+  entries: z.int(),
+  /** Bytes in memory. */
+  bytes: z.int(),
+  /** RFC 3339; null for the identity index, which comes with the collection. */
+  createdAt: z.string().nullable(),
+  buildMs: z.number().nullable(),
+});
+export type IndexInfo = z.infer<typeof index>;
+export const indexList = z.object({ indexes: z.array(index) });

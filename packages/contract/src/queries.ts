@@ -1,0 +1,179 @@
+import { z } from 'zod';
+import { indexDefinition } from './collections.ts';
+import { json, parameters, pipelineName } from './names.ts';
+
+export const guards = z.object({
+  timeMs: z.number().positive().max(3_600_000),
+  documentsRead: z.int().nonnegative(),
+  memoryBytes: z.int().nonnegative(),
+});
+export type GuardLimits = z.infer<typeof guards>;
+
+const pipelineText = z.string().max(1_000_000);
+const planOptions = {
+  pipeline: pipelineText,
+  parameters: parameters.optional(),
+  /** Only the stages up to this line. */
+  throughLine: z.int().positive().optional(),
+  useIndex: z.string().optional(),
+  ignoreIndexes: z.array(z.string()).optional(),
+};
+
+export const queryRequest = z.strictObject({
+  ...planOptions,
+  guards: guards.partial().optional(),
+  pageSize: z.int().min(0).max(1_000).default(40),
+  /** A bounded run: ends without an error after so many documents, and says so. */
+  readAtMost: z.int().positive().optional(),
+});
+export type QueryBody = z.input<typeof queryRequest>;
+
+export const planRequest = z.strictObject({
+  ...planOptions,
+  whatIf: z
+    .array(indexDefinition.extend({ collection: z.string().optional() }))
+    .max(20)
+    .optional(),
+});
+export type PlanBody = z.input<typeof planRequest>;
+
+const edit = z.object({ from: z.int(), to: z.int(), insert: z.string() });
+export const mend = z.object({ label: z.string(), edits: z.array(edit) });
+export const diagnostic = z.object({
+  severity: z.enum(['error', 'warning']),
+  code: z.string(),
+  message: z.string(),
+  /** UTF-16 offsets into the pipeline's text. */
+  from: z.int(),
+  to: z.int(),
+  line: z.int(),
+  mend: mend.optional(),
+});
+export type DiagnosticInfo = z.infer<typeof diagnostic>;
+
+export const parseRequest = z.strictObject({ pipeline: pipelineText });
+export const parseResult = z.object({ diagnostics: z.array(diagnostic), canonical: z.string(), tree: z.unknown() });
+
+export interface PlanStep {
+  step: string;
+  detail: string;
+  lines: number[];
+  collection?: string;
+  index?: string;
+  keys?: string[];
+  estimatedRows: number;
+  rows: number | null;
+  documentsRead: number | null;
+  indexEntriesRead: number | null;
+  timeMs: number | null;
+  memoryBytes: number | null;
+  inputs: PlanStep[];
+}
+export const planStep: z.ZodType<PlanStep> = z.object({
+  step: z.string(),
+  detail: z.string(),
+  lines: z.array(z.int()),
+  collection: z.string().optional(),
+  index: z.string().optional(),
+  keys: z.array(z.string()).optional(),
+  estimatedRows: z.number(),
+  rows: z.int().nullable(),
+  documentsRead: z.int().nullable(),
+  indexEntriesRead: z.int().nullable(),
+  timeMs: z.number().nullable(),
+  memoryBytes: z.number().nullable(),
+  get inputs() {
+    return z.array(planStep);
+  },
+});
+
+export const weighedWay = z.object({
+  way: z.string(),
+  collection: z.string(),
+  index: z.string().optional(),
+  keys: z.array(z.string()).optional(),
+  whatIf: z.boolean(),
+  chosen: z.boolean(),
+  reason: z.string(),
+  documentsRead: z.number().optional(),
+  indexEntriesRead: z.number().optional(),
+  cost: z.number().optional(),
+  lines: z.array(z.int()),
+});
+export type WeighedWay = z.infer<typeof weighedWay>;
+
+export const suggestion = z.object({
+  collection: z.string(),
+  keys: z.array(z.string()),
+  documentsRead: z.number(),
+  indexEntriesRead: z.number(),
+  insteadOf: z.number(),
+  servesOrder: z.boolean(),
+  reason: z.string(),
+  lines: z.array(z.int()),
+});
+export type IndexSuggestion = z.infer<typeof suggestion>;
+
+export const planResult = z.object({ plan: planStep, weighed: z.array(weighedWay), suggestions: z.array(suggestion) });
+export type PlanAnswer = z.infer<typeof planResult>;
+
+export const cost = z.object({
+  documentsRead: z.int(),
+  indexEntriesRead: z.int(),
+  rowsReturned: z.int(),
+  /** The most bytes that the operators held at one time. */
+  memoryBytes: z.number(),
+  timeMs: z.number(),
+});
+export type RunCost = z.infer<typeof cost>;
+
+export const queryResult = planResult.extend({
+  runId: z.string(),
+  documents: z.array(json),
+  rowsReturned: z.int(),
+  hasMore: z.boolean(),
+  cost,
+  lines: z.array(z.object({ line: z.int(), rowsOut: z.int(), timeMs: z.number(), stoppedEarly: z.boolean() })),
+  notes: z.array(
+    z.object({ code: z.string(), line: z.int(), from: z.int(), to: z.int(), message: z.string(), count: z.int(), mend: mend.optional() }),
+  ),
+  bounded: z.boolean(),
+});
+export type QueryAnswer = z.infer<typeof queryResult>;
+
+export const rowsQuery = z.object({
+  offset: z.coerce.number().int().nonnegative().default(0),
+  size: z.coerce.number().int().min(1).max(1_000).default(40),
+});
+export const rowsPage = z.object({ documents: z.array(json), hasMore: z.boolean(), rowsReturned: z.int() });
+export type RowsPage = z.infer<typeof rowsPage>;
+
+export const measureRequest = z.strictObject({ ...planOptions, index: z.string(), times: z.int().min(1).max(25).default(7) });
+const measured = z.object({ documentsRead: z.int(), indexEntriesRead: z.int(), timesMs: z.array(z.number()), medianMs: z.number() });
+export const measureResult = z.object({
+  without: measured,
+  with: measured,
+  rowsReturned: z.int(),
+  sameSet: z.boolean(),
+  sameOrder: z.boolean(),
+});
+export type Measurement = z.infer<typeof measureResult>;
+
+export const savedPipeline = z.object({
+  name: pipelineName,
+  pipeline: pipelineText,
+  view: z.boolean(),
+  parameters: parameters.nullable(),
+  guards: guards.partial().nullable(),
+  note: z.string().nullable(),
+  updatedAt: z.string(),
+});
+export type SavedPipeline = z.infer<typeof savedPipeline>;
+export const savePipeline = z.strictObject({
+  pipeline: pipelineText,
+  view: z.boolean().default(false),
+  parameters: parameters.optional(),
+  guards: guards.partial().optional(),
+  note: z.string().max(2_000).optional(),
+});
+export const pipelineList = z.object({ pipelines: z.array(savedPipeline) });

@@ -1,0 +1,116 @@
+import type { z } from 'zod';
+import * as c from './collections.ts';
+import * as q from './queries.ts';
+
+export interface Route {
+  readonly method: 'get' | 'post' | 'put' | 'patch' | 'delete';
+  /** With `:name` for parameters, below `/api`. */
+  readonly path: string;
+  readonly summary: string;
+  readonly body?: z.ZodType;
+  /** Content types of a body that is no JSON of a schema. */
+  readonly takes?: readonly string[];
+  readonly query?: z.ZodType;
+  readonly status: number;
+  readonly answer?: z.ZodType;
+  readonly gives?: readonly string[];
+}
+
+/** Every call of the HTTP API: the OpenAPI document is made from this table. */
+export const routes: readonly Route[] = [
+  { method: 'get', path: '/collections', summary: 'The collections with their counts and sizes', status: 200, answer: c.collectionList },
+  { method: 'post', path: '/collections', summary: 'Makes a collection', body: c.createCollection, status: 201, answer: c.collection },
+  { method: 'get', path: '/collections/:c', summary: 'Describes a collection', status: 200, answer: c.collection },
+  { method: 'delete', path: '/collections/:c', summary: 'Removes a collection with its documents and indexes', status: 204 },
+  {
+    method: 'get',
+    path: '/collections/:c/shape',
+    summary: 'Field paths with types, presence, ranges and top values',
+    status: 200,
+    answer: c.shape,
+  },
+  {
+    method: 'post',
+    path: '/collections/:c/documents',
+    summary: 'Adds one document or an array of them, all or nothing',
+    takes: ['application/json'],
+    status: 201,
+    answer: c.inserted,
+  },
+  {
+    method: 'put',
+    path: '/collections/:c/documents',
+    summary: 'Replaces whole documents, or adds them',
+    takes: ['application/json'],
+    status: 200,
+  },
+  {
+    method: 'post',
+    path: '/collections/:c/documents/read',
+    summary: 'Reads many documents by identity',
+    body: c.readDocuments,
+    status: 200,
+  },
+  {
+    method: 'get',
+    path: '/collections/:c/documents/:id',
+    summary: 'One document, as it was stored',
+    status: 200,
+    gives: ['application/json'],
+  },
+  {
+    method: 'put',
+    path: '/collections/:c/documents/:id',
+    summary: 'Replaces one document, or adds it',
+    takes: ['application/json'],
+    status: 200,
+  },
+  {
+    method: 'patch',
+    path: '/collections/:c/documents/:id',
+    summary: 'Changes one document',
+    takes: ['application/json-patch+json', 'application/merge-patch+json'],
+    status: 200,
+  },
+  { method: 'delete', path: '/collections/:c/documents/:id', summary: 'Removes one document', status: 204 },
+  {
+    method: 'post',
+    path: '/collections/:c/import',
+    summary: 'Loads a file; progress as server-sent events where they are accepted',
+    takes: ['application/x-ndjson', 'application/json', 'text/csv'],
+    query: c.importOptions,
+    status: 200,
+    answer: c.importResult,
+    gives: ['text/event-stream'],
+  },
+  { method: 'get', path: '/imports/:track', summary: 'How far a tracked import has come', status: 200, answer: c.importProgress },
+  {
+    method: 'get',
+    path: '/collections/:c/export',
+    summary: 'Streams all documents',
+    status: 200,
+    gives: ['application/x-ndjson', 'application/json', 'text/csv'],
+  },
+  { method: 'get', path: '/collections/:c/indexes', summary: 'The indexes of a collection', status: 200, answer: c.indexList },
+  { method: 'post', path: '/collections/:c/indexes', summary: 'Builds an index', body: c.indexDefinition, status: 201, answer: c.index },
+  { method: 'delete', path: '/collections/:c/indexes/:name', summary: 'Drops an index', status: 204 },
+  { method: 'post', path: '/query', summary: 'Runs a pipeline', body: q.queryRequest, status: 200, answer: q.queryResult },
+  { method: 'get', path: '/runs/:runId/rows', summary: 'A page of the rows of a run', query: q.rowsQuery, status: 200, answer: q.rowsPage },
+  { method: 'get', path: '/runs/:runId/rows.ndjson', summary: 'All rows of a run', status: 200, gives: ['application/x-ndjson'] },
+  { method: 'get', path: '/runs/:runId/rows.json', summary: 'All rows of a run', status: 200, gives: ['application/json'] },
+  { method: 'get', path: '/runs/:runId/rows.csv', summary: 'All rows of a run', status: 200, gives: ['text/csv'] },
+  { method: 'post', path: '/plan', summary: 'Plans a pipeline without running it', body: q.planRequest, status: 200, answer: q.planResult },
+  {
+    method: 'post',
+    path: '/measure',
+    summary: 'Runs a pipeline with and without an index in turn, and compares',
+    body: q.measureRequest,
+    status: 200,
+    answer: q.measureResult,
+  },
+  { method: 'post', path: '/parse', summary: 'Reads and checks a pipeline', body: q.parseRequest, status: 200, answer: q.parseResult },
+  { method: 'get', path: '/pipelines', summary: 'The saved pipelines', status: 200, answer: q.pipelineList },
+  { method: 'get', path: '/pipelines/:name', summary: 'A saved pipeline', status: 200, answer: q.savedPipeline },
+  { method: 'put', path: '/pipelines/:name', summary: 'Saves a pipeline', body: q.savePipeline, status: 200, answer: q.savedPipeline },
+  { method: 'delete', path: '/pipelines/:name', summary: 'Removes a saved pipeline', status: 204 },
+];

@@ -1,0 +1,151 @@
+import { Gate } from '../execution/gate.ts';
+import { readDefinition, type IndexDefinition } from '../indexes/definition.ts';
+import { OrderedIndex } from '../indexes/orderedIndex.ts';
+import { statisticsOf, takeSample, type Sample } from '../planner/statistics.ts';
+import type { PlannedSource } from '../planner/source.ts';
+import type { FlatField } from '../shape/fieldTree.ts';
+import { Survey } from '../shape/survey.ts';
+import { ResidentStore, type DocumentChange } from '../storage/residentStore.ts';
+import type { JsonObject } from '../values/json.ts';
+
+/** Lets other work of the host go on; resolves when it is this work's turn again. */
+export type Pause = () => Promise<void>;
+
+/** A document put at a position, or taken from it. */
+export interface Put {
+  readonly position: number;
+  readonly document: JsonObject | undefined;
+}
+
+export const identityIndexName = 'identity';
+/** A sample stands until so large a share of the documents has changed. */
+const sampleDrift = 0.05;
+/** Beyond this share of changed documents an index is built anew rather than changed entry by entry. */
+const rebuildShare = 0.2;
+
+/** A collection in memory: its documents, its indexes, its shape. */
+export class Collection {
+  readonly name: string;
+  readonly identityPath: string;
+  readonly store = new ResidentStore();
+  readonly gate = new Gate();
+  private readonly indexes = new Map<string, OrderedIndex>();
+  private identity: OrderedIndex | undefined;
+  private sampled: { sample: Sample; version: number } | undefined;
+  private surveyed: { fields: Promise<FlatField[]>; version: number } | undefined;
+
+  constructor(name: string, identityPath: string) {
+    this.name = name;
+    this.identityPath = identityPath;
+  }
+
+  get indexList(): readonly OrderedIndex[] {
+    return [this.identityIndex, ...this.indexes.values()];
+  }
+
+  /** The index on the identity is always there; it is built when it is first looked at. */
+  get identityIndex(): OrderedIndex {
+    this.identity ??= runToEnd(OrderedIndex.build(identityDefinition(this.identityPath), this.store));
+    return this.identity;
+  }
+
+  index(name: string): OrderedIndex | undefined {
+    return name === identityIndexName ? this.identityIndex : this.indexes.get(name);
+  }
+
+  /**
+   * Builds an index, pausing between steps.
+   * @throws UniqueViolation
+   */
+  async buildIndex(definition: IndexDefinition, pause: Pause, isCancelled: () => boolean = () => false): Promise<OrderedIndex | undefined> {
+    return this.gate.read(async () => {
+      const steps = OrderedIndex.build(definition, this.store);
+      for (;;) {
+        const step = steps.next();
+        if (step.done) {
+          this.indexes.set(definition.name, step.value);
+          return step.value;
+        }
+        await pause();
+        if (isCancelled()) return undefined;
+      }
+    });
+  }
+
+  dropIndex(name: string): boolean {
+    return this.indexes.delete(name);
+  }
+
+  /** Applies changes that are safe on disk already: all of them between two runs. */
+  async apply(puts: readonly Put[]): Promise<void> {
+    await this.gate.write(() => this.applyNow(puts));
+  }
+
+  /** The same without waiting; for a collection that nobody can see yet. */
+  applyNow(puts: readonly Put[]): void {
+    const bulk = puts.length > 1_000 && puts.length > this.store.count * rebuildShare;
+    const changes: DocumentChange[] = puts.map(({ position, document }) => this.store.put(position, document));
+    this.identity = this.moved(this.identity, changes, bulk);
+    for (const [name, index] of this.indexes) {
+      const moved = this.moved(index, changes, bulk);
+      if (moved) this.indexes.set(name, moved);
+    }
+  }
+
+  private moved(index: OrderedIndex | undefined, changes: readonly DocumentChange[], bulk: boolean): OrderedIndex | undefined {
+    if (index === undefined) return undefined;
+    if (bulk) return runToEnd(OrderedIndex.build(index.definition, this.store));
+    for (const change of changes) index.apply(change);
+    return index;
+  }
+
+  sample(): Sample {
+    const { version, count } = this.store;
+    if (this.sampled === undefined || version - this.sampled.version > count * sampleDrift) {
+      this.sampled = { sample: takeSample(this.store), version };
+    }
+    return this.sampled.sample;
+  }
+
+  planned(): PlannedSource {
+    return {
+      name: this.name,
+      identityPath: this.identityPath,
+      store: this.store,
+      indexes: this.indexList.map(statisticsOf),
+      sample: () => this.sample(),
+    };
+  }
+
+  /** The shape of all documents, gathered in slices and kept until something changes. */
+  shape(pause: Pause): Promise<FlatField[]> {
+    if (this.surveyed?.version !== this.store.version) {
+      this.surveyed = { version: this.store.version, fields: this.survey(pause) };
+    }
+    return this.surveyed.fields;
+  }
+
+  private survey(pause: Pause): Promise<FlatField[]> {
+    return this.gate.read(async () => {
+      const survey = new Survey();
+      const { documents } = this.store;
+      for (let i = 0; i < documents.length; i++) {
+        if (i % 2_000 === 1_999) await pause();
+        const document = documents[i];
+        if (document !== undefined) survey.add(document);
+      }
+      return survey.fields();
+    });
+  }
+}
+
+function identityDefinition(path: string): IndexDefinition {
+  return readDefinition({ name: identityIndexName, keys: [path] });
+}
+
+function runToEnd<T>(steps: Generator<unknown, T>): T {
+  for (;;) {
+    const step = steps.next();
+    if (step.done) return step.value;
+  }
+}

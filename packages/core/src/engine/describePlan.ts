@@ -1,0 +1,109 @@
+import type { StepMeter } from '../execution/meter.ts';
+import { keyTexts, type IndexDefinition } from '../indexes/definition.ts';
+import type { IndexRange } from '../indexes/orderedIndex.ts';
+import type { Cut, Interval } from '../indexes/cuts.ts';
+import { printExpression } from '../language/grammar/print.ts';
+import { printOrderKey } from '../language/stages/order.ts';
+import { printGivenName } from '../language/grammar/names.ts';
+import { inputsOf, type PhysicalStep, type StepKind } from '../planner/physical.ts';
+
+/** The steps of a plan in the words of textbooks. */
+export type StepName =
+  'full scan' | 'index range scan' | 'index lookup' | 'filter' | 'project' | 'sort' | 'top-N sort' | 'offset' | 'limit';
+
+/** A plan as data. Figures of a run are null where the plan was not run. Times in milliseconds, memory in bytes. */
+export interface PlanNode {
+  readonly step: StepName;
+  readonly detail: string;
+  readonly lines: readonly number[];
+  readonly collection?: string;
+  readonly index?: string;
+  readonly keys?: readonly string[];
+  readonly estimatedRows: number;
+  readonly rows: number | null;
+  readonly documentsRead: number | null;
+  readonly indexEntriesRead: number | null;
+  readonly timeMs: number | null;
+  readonly memoryBytes: number | null;
+  readonly inputs: readonly PlanNode[];
+}
+
+type Describe<S extends PhysicalStep> = (
+  step: S,
+  definitionOf: (index: string) => IndexDefinition | undefined,
+) => { step: StepName; detail: string };
+
+const whole = new Intl.NumberFormat('en');
+
+const describers: { readonly [K in StepKind]: Describe<Extract<PhysicalStep, { kind: K }>> } = {
+  fullScan: ({ collection, condition }) => ({
+    step: 'full scan',
+    detail: `every document of ${collection}` + (condition === undefined ? '' : `, keeping those with ${printExpression(condition)}`),
+  }),
+  indexScan: ({ collection, lookup, ranges, index, ordered, condition }, definitionOf) => {
+    const definition = definitionOf(index);
+    const asked = definition ? rangesText(definition, ranges) : '';
+    const order = ordered === undefined ? '' : `, in its order${ordered.backwards ? ' backwards' : ''}`;
+    const rest = condition === undefined ? '' : `, keeping those with ${printExpression(condition)}`;
+    return { step: lookup ? 'index lookup' : 'index range scan', detail: `${collection} by ${index}${asked}${order}${rest}` };
+  },
+  filter: ({ condition }) => ({ step: 'filter', detail: `keeps rows with ${printExpression(condition)}` }),
+  project: ({ items }) => ({ step: 'project', detail: items.map(({ target }) => printGivenName(target)).join(', ') }),
+  sort: ({ keys }) => ({ step: 'sort', detail: `by ${keys.map(printOrderKey).join(', ')}` }),
+  topNSort: ({ keys, count }) => ({
+    step: 'top-N sort',
+    detail: `by ${keys.map(printOrderKey).join(', ')}, keeping the first ${whole.format(count)}`,
+  }),
+  offset: ({ count }) => ({ step: 'offset', detail: `skips ${whole.format(count)} rows` }),
+  limit: ({ count }) => ({ step: 'limit', detail: `stops after ${whole.format(count)} rows` }),
+};
+
+const shownRanges = 3;
+
+function rangesText({ keys }: IndexDefinition, ranges: readonly IndexRange[]): string {
+  if (ranges.length === 0) return ' (no value can fit)';
+  const shown = ranges.slice(0, shownRanges).map(({ fixed, interval }) => {
+    const parts = fixed.map((value, k) => `${keys[k].text} == ${JSON.stringify(value)}`);
+    if (interval !== undefined) parts.push(intervalText(keys[fixed.length].text, interval));
+    return parts.join(', ');
+  });
+  const more = ranges.length > shownRanges ? ` and ${ranges.length - shownRanges} more` : '';
+  const text = shown.filter((part) => part !== '').join('; ');
+  return text === '' ? '' : `, ${text}${more}`;
+}
+
+function intervalText(key: string, { low, high }: Interval): string {
+  const bound = (cut: Cut, sign: '>' | '<'): string | undefined => {
+    if (cut.at !== 'value') return undefined;
+    const inclusive = (cut.side === 'before') === (sign === '>');
+    return `${key} ${sign}${inclusive ? '=' : ''} ${JSON.stringify(cut.value)}`;
+  };
+  if (high.at === 'prefixEnd') return `${key} beginning with ${JSON.stringify(high.prefix)}`;
+  const bounds = [bound(low, '>'), bound(high, '<')].filter((text) => text !== undefined);
+  return bounds.length > 0 ? bounds.join(' and ') : `${key} present`;
+}
+
+/** Turns a physical plan into data, with the figures of its run where there is one. */
+export function describePlan(
+  step: PhysicalStep,
+  definitionOf: (index: string) => IndexDefinition | undefined,
+  meterOf: ((step: PhysicalStep) => StepMeter) | undefined,
+): PlanNode {
+  const describe = describers[step.kind] as unknown as Describe<PhysicalStep>;
+  const meter = meterOf?.(step);
+  const definition = step.kind === 'indexScan' ? definitionOf(step.index) : undefined;
+  return {
+    ...describe(step, definitionOf),
+    lines: [...new Set(step.lines)].sort((a, b) => a - b),
+    ...('collection' in step && { collection: step.collection }),
+    ...(step.kind === 'indexScan' && { index: step.index }),
+    ...(definition && { keys: keyTexts(definition) }),
+    estimatedRows: Math.round(step.estimatedRows),
+    rows: meter?.rowsOut ?? null,
+    documentsRead: meter?.documentsRead ?? null,
+    indexEntriesRead: meter?.indexEntriesRead ?? null,
+    timeMs: meter?.timeMs ?? null,
+    memoryBytes: meter?.peak ?? null,
+    inputs: inputsOf(step).map((input) => describePlan(input, definitionOf, meterOf)),
+  };
+}

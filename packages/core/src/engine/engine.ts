@@ -1,0 +1,269 @@
+import { milliseconds } from '../execution/clock.ts';
+import { defaultGuards, GuardTripped, RunCancelled } from '../execution/guards.ts';
+import { ownedBytes } from '../execution/ownership.ts';
+import { Run } from '../execution/run.ts';
+import { IndexProblem, readDefinition, type IndexDefinition } from '../indexes/definition.ts';
+import { checkPipeline } from '../language/checkPipeline.ts';
+import { lineAt, type Diagnostic } from '../language/diagnostics/diagnostic.ts';
+import { findings } from '../language/diagnostics/findings.ts';
+import { expressionsOf } from '../language/checkPipeline.ts';
+import { parsePipeline } from '../language/parsePipeline.ts';
+import { walk } from '../language/tree.ts';
+import { describePlan } from './describePlan.ts';
+import type { PhysicalPlan } from '../planner/physical.ts';
+import { plan, PlanProblem, type Planned, type PlannedStage } from '../planner/plan.ts';
+import type { Json } from '../values/json.ts';
+import { Collection, type Pause } from './collection.ts';
+import { KeptRuns } from './keptRuns.ts';
+import { notesOf } from './notes.ts';
+import {
+  answered,
+  refused,
+  type Answer,
+  type EngineProblem,
+  type Explained,
+  type LineResult,
+  type PlanRequest,
+  type QueryRequest,
+  type QueryResult,
+} from './requests.ts';
+
+export interface EngineHost {
+  readonly pause: Pause;
+  readonly newId: () => string;
+  readonly now: () => Date;
+}
+
+/** How long a run works before others get their turn. */
+const sliceMs = 12;
+export const defaultPageSize = 40;
+
+interface Prepared {
+  readonly stages: readonly PlannedStage[];
+  readonly collection: Collection;
+}
+
+/** The engine: collections in memory, and questions about them. */
+export class Engine {
+  readonly collections = new Map<string, Collection>();
+  private readonly host: EngineHost;
+  private readonly kept: KeptRuns;
+  private readonly checked = new Map<string, Answer<Prepared>>();
+
+  constructor(host: EngineHost) {
+    this.host = host;
+    this.kept = new KeptRuns(milliseconds);
+  }
+
+  /** Adds an empty collection, in place of one of that name. */
+  define(name: string, identityPath: string): Collection {
+    const collection = new Collection(name, identityPath);
+    this.collections.set(name, collection);
+    this.checked.clear();
+    return collection;
+  }
+
+  remove(name: string): void {
+    this.collections.delete(name);
+    this.checked.clear();
+  }
+
+  /** The collection that a pipeline reads, whether or not it is in memory; undefined where it names none. */
+  static sourceOf(pipeline: string): string | undefined {
+    return checkPipeline(parsePipeline(pipeline)).source;
+  }
+
+  /** Plans without running. */
+  plan(request: PlanRequest): Answer<Explained> {
+    const prepared = this.prepare(request);
+    if (!prepared.ok) return prepared;
+    const planned = this.planPrepared(prepared.value, request, this.host.now().toISOString());
+    if (!planned.ok) return planned;
+    const whatIf = planned.value.whatIf;
+    return answered(explain(planned.value.planned, prepared.value.collection, whatIf));
+  }
+
+  /** Runs a pipeline to its end, letting others work between slices. */
+  async query(request: QueryRequest, isCancelled: () => boolean = () => false): Promise<Answer<QueryResult>> {
+    const prepared = this.prepare(request);
+    if (!prepared.ok) return prepared;
+    const { collection } = prepared.value;
+    return collection.gate.read(async () => {
+      const now = this.host.now().toISOString();
+      const planned = this.planPrepared(prepared.value, request, now);
+      if (!planned.ok) return planned;
+      const run = new Run(planned.value.planned.physical, {
+        parameters: request.parameters ?? {},
+        now,
+        guards: { ...defaultGuards, ...request.guards },
+        isCancelled,
+        readAtMost: request.readAtMost,
+        storeOf: () => collection.store,
+        indexOf: (_name, index) => existing(collection.index(index)),
+      });
+      try {
+        while (!run.work(sliceMs)) {
+          const paused = milliseconds();
+          await this.host.pause();
+          run.watch.pausedMs += milliseconds() - paused;
+        }
+      } catch (error) {
+        run.close();
+        return refused(problemOf(error, planned.value.planned));
+      }
+      return answered(this.finish(run, planned.value.planned, collection, request));
+    });
+  }
+
+  /** A page of the rows of a run that is still kept. */
+  rows(runId: string, offset: number, size: number): Answer<{ documents: readonly Json[]; hasMore: boolean; rowsReturned: number }> {
+    const found = this.kept.find(runId);
+    if (found === undefined) {
+      return refused({ kind: 'gone', message: 'The rows of this run are no longer kept. Run it again.' });
+    }
+    const { rows, rowsReturned } = found;
+    return answered({ documents: rows.slice(offset, offset + size), hasMore: offset + size < rows.length, rowsReturned });
+  }
+
+  private finish(run: Run, planned: Planned, collection: Collection, request: QueryRequest): QueryResult {
+    const runId = this.host.newId();
+    const { rows, positions } = run;
+    const isOwned = ownedBytes(planned.physical.root)([]) > 0;
+    this.kept.keep(runId, { rows, positions, collection: collection.name, rowsReturned: rows.length }, isOwned);
+    const pageSize = request.pageSize ?? defaultPageSize;
+    return {
+      ...explain(planned, collection, [], run),
+      runId,
+      documents: rows.slice(0, pageSize),
+      rowsReturned: rows.length,
+      hasMore: rows.length > pageSize,
+      cost: run.costs,
+      lines: linesOf(planned.physical, run),
+      notes: notesOf(run.context.misfits.list(), request.pipeline),
+      bounded: run.watch.cutShort,
+    };
+  }
+
+  /** Reads and checks a pipeline; the same text is read once. */
+  private prepare(request: PlanRequest): Answer<Prepared> {
+    const key = `${request.throughLine ?? ''}\n${request.pipeline}`;
+    let prepared = this.checked.get(key);
+    if (prepared === undefined) {
+      prepared = this.check(request);
+      if (this.checked.size > 200) this.checked.clear();
+      this.checked.set(key, prepared);
+    }
+    if (!prepared.ok) return prepared;
+    const unbound = unboundIn(prepared.value.stages, request.parameters ?? {}, request.pipeline);
+    return unbound.length === 0 ? prepared : refused(invalid(unbound));
+  }
+
+  private check({ pipeline: text, throughLine }: PlanRequest): Answer<Prepared> {
+    const pipeline = parsePipeline(text);
+    const { diagnostics, source } = checkPipeline(pipeline, { collections: [...this.collections.keys()] });
+    const through = (line: number) => throughLine === undefined || line <= throughLine;
+    const errors = diagnostics.filter(({ severity, line }) => severity === 'error' && through(line));
+    const collection = source === undefined ? undefined : this.collections.get(source);
+    if (errors.length > 0 || collection === undefined) return refused(invalid(errors.length > 0 ? errors : diagnostics));
+    const stages = pipeline.stages.flatMap((placed): PlannedStage[] =>
+      placed.stage === undefined || placed.off || !through(placed.line) ? [] : [{ stage: placed.stage, line: placed.line, placed }],
+    );
+    return answered({ stages, collection });
+  }
+
+  private planPrepared(
+    { stages, collection }: Prepared,
+    request: PlanRequest,
+    now: string,
+  ): Answer<{ planned: Planned; whatIf: readonly IndexDefinition[] }> {
+    try {
+      const whatIf = (request.whatIf ?? [])
+        .filter((wanted) => wanted.collection === undefined || wanted.collection === collection.name)
+        .map(readDefinition);
+      const planned = plan(stages, collection.planned(), {
+        parameters: request.parameters ?? {},
+        now,
+        whatIf,
+        ignoreIndexes: request.ignoreIndexes,
+        useIndex: request.useIndex,
+      });
+      return answered({ planned, whatIf });
+    } catch (error) {
+      if (error instanceof PlanProblem) {
+        const { from, to } = error.expression;
+        return refused(invalid([{ severity: 'error', code: 'not-a-whole-number', message: error.message, from, to, line: error.line }]));
+      }
+      if (error instanceof IndexProblem) return refused({ kind: 'pipeline', message: error.message, diagnostics: [] });
+      throw error;
+    }
+  }
+}
+
+function existing<T>(value: T | undefined): T {
+  if (value === undefined) throw new Error('a plan names an index that is not built');
+  return value;
+}
+
+function invalid(diagnostics: readonly Diagnostic[]): EngineProblem {
+  const [first, ...more] = diagnostics;
+  const rest = more.length === 0 ? '' : ` There ${more.length === 1 ? 'is 1 more' : `are ${more.length} more`}.`;
+  return {
+    kind: 'pipeline',
+    message: first === undefined ? 'The pipeline cannot be run.' : `Line ${first.line}: ${first.message}${rest}`,
+    diagnostics,
+  };
+}
+
+function unboundIn(stages: readonly PlannedStage[], parameters: Readonly<Record<string, Json>>, text: string): Diagnostic[] {
+  const found: Diagnostic[] = [];
+  for (const { stage } of stages) {
+    for (const expression of expressionsOf(stage)) {
+      walk(expression, (node) => {
+        if (node.kind !== 'parameter' || (Object.hasOwn(parameters, node.name) && parameters[node.name] !== undefined)) return;
+        found.push({ ...findings.unboundParameter(node, node.name), line: lineAt(text, node.from) });
+      });
+    }
+  }
+  return found;
+}
+
+function explain(
+  { physical, weighed, suggestions }: Planned,
+  collection: Collection,
+  whatIf: readonly IndexDefinition[],
+  run?: Run,
+): Explained {
+  const definitionOf = (name: string) => whatIf.find((definition) => definition.name === name) ?? collection.index(name)?.definition;
+  return { plan: describePlan(physical.root, definitionOf, run && ((step) => run.meter.of(step))), weighed, suggestions };
+}
+
+function linesOf({ lines }: PhysicalPlan, run: Run): LineResult[] {
+  return lines.map(({ line, step, counts }, i) => {
+    const meter = run.meter.of(step);
+    const rowsOut = counts === 'read' ? meter.documentsRead : counts === 'in' ? meter.rowsIn : meter.rowsOut;
+    // A step that works for several lines gives its time to one: a scan with a condition, to the condition.
+    const own = lines.filter((other) => other.step === step);
+    const payer = step.kind === 'fullScan' || step.kind === 'indexScan' ? own[Math.min(1, own.length - 1)] : own[0];
+    return { line, rowsOut, timeMs: lines[i] === payer ? meter.timeMs : 0, stoppedEarly: meter.stoppedEarly };
+  });
+}
+
+const whole = new Intl.NumberFormat('en');
+
+function megabytes(bytes: number): string {
+  return `${(bytes / 1024 / 1024).toFixed(1)} MB`;
+}
+
+function problemOf(error: unknown, planned: Planned): EngineProblem {
+  if (error instanceof RunCancelled) return { kind: 'cancelled', message: 'The run was cancelled.' };
+  if (!(error instanceof GuardTripped)) throw error;
+  const { guard, step, reached, limit } = error;
+  const [line] = step.lines;
+  const help = planned.suggestions.map(({ keys, reason }) => ` An index on ${keys.join(', ')} would help: it ${reason}.`).join('');
+  const told = {
+    time: `Line ${line} was stopped after ${whole.format(reached)} ms; the guard allows ${whole.format(limit)} ms.`,
+    'documents-read': `Line ${line} was stopped after ${whole.format(reached)} documents read, which is all that the guard allows.`,
+    memory: `Line ${line} was stopped holding ${megabytes(reached)} in memory; the guard allows ${megabytes(limit)}.`,
+  }[guard];
+  return { kind: `guard-${guard}`, message: told + help, line, reached, limit, suggestions: planned.suggestions };
+}

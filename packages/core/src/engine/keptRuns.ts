@@ -1,0 +1,60 @@
+import type { Json } from '../values/json.ts';
+import { estimateBytes } from '../values/size.ts';
+
+export interface KeptRun {
+  readonly rows: readonly Json[];
+  readonly positions: readonly number[];
+  readonly collection: string;
+  /** Rows that the run returned; fewer may be kept. */
+  readonly rowsReturned: number;
+}
+
+const keptMs = 10 * 60_000;
+const keptBytes = 256 * 1024 * 1024;
+
+/** The rows of recent runs, so that a result is paged without running again: ten minutes at least, within a bound. */
+export class KeptRuns {
+  private readonly runs = new Map<string, { run: KeptRun; bytes: number; lastUsed: number }>();
+  private bytes = 0;
+  private readonly now: () => number;
+
+  constructor(now: () => number) {
+    this.now = now;
+  }
+
+  /** `owned` says whether the rows are the run's own rather than resident documents. */
+  keep(id: string, run: KeptRun, owned: boolean): void {
+    const bytes = run.rows.length * 16 + (owned ? sampledBytes(run.rows) : 0);
+    this.runs.set(id, { run, bytes, lastUsed: this.now() });
+    this.bytes += bytes;
+    this.makeRoom(id);
+  }
+
+  find(id: string): KeptRun | undefined {
+    const found = this.runs.get(id);
+    if (found === undefined) return undefined;
+    found.lastUsed = this.now();
+    // The map's order is that of the last use.
+    this.runs.delete(id);
+    this.runs.set(id, found);
+    return found.run;
+  }
+
+  private makeRoom(newest: string): void {
+    const now = this.now();
+    for (const [id, { bytes, lastUsed }] of this.runs) {
+      if (id === newest) continue;
+      const old = now - lastUsed > keptMs;
+      if (!old && this.bytes <= keptBytes) break;
+      this.runs.delete(id);
+      this.bytes -= bytes;
+    }
+  }
+}
+
+function sampledBytes(rows: readonly Json[]): number {
+  const step = Math.max(1, Math.floor(rows.length / 500));
+  let bytes = 0;
+  for (let i = 0; i < rows.length; i += step) bytes += estimateBytes(rows[i]) * step;
+  return bytes;
+}

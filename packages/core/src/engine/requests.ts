@@ -1,0 +1,82 @@
+import type { Guards } from '../execution/guards.ts';
+import type { Costs } from '../execution/meter.ts';
+import type { Diagnostic, Mend } from '../language/diagnostics/diagnostic.ts';
+import type { IndexRequest } from '../indexes/definition.ts';
+import type { Suggestion } from '../planner/advice.ts';
+import type { PlanNode } from './describePlan.ts';
+import type { Weighed } from '../planner/reasons.ts';
+import type { Json } from '../values/json.ts';
+
+export interface PlanRequest {
+  readonly pipeline: string;
+  readonly parameters?: Readonly<Record<string, Json>>;
+  /** Only the stages up to this 1-based line. */
+  readonly throughLine?: number;
+  readonly useIndex?: string;
+  readonly ignoreIndexes?: readonly string[];
+  readonly whatIf?: readonly (IndexRequest & { readonly collection?: string })[];
+}
+
+export interface QueryRequest extends Omit<PlanRequest, 'whatIf'> {
+  readonly guards?: Partial<Guards>;
+  /** Rows of the first page. */
+  readonly pageSize?: number;
+  /** A bounded run: ends without an error after so many documents, and says so. */
+  readonly readAtMost?: number;
+}
+
+/** What a stage did: rows are those that came out of it; those of `from` are what entered the pipeline. */
+export interface LineResult {
+  readonly line: number;
+  readonly rowsOut: number;
+  readonly timeMs: number;
+  readonly stoppedEarly: boolean;
+}
+
+/** Something that the run noticed: values that an expression could not use. */
+export interface Note {
+  readonly code: 'unusable-values';
+  readonly line: number;
+  readonly from: number;
+  readonly to: number;
+  readonly message: string;
+  readonly count: number;
+  readonly mend?: Mend;
+}
+
+export interface Explained {
+  readonly plan: PlanNode;
+  readonly weighed: readonly Weighed[];
+  readonly suggestions: readonly Suggestion[];
+}
+
+export interface QueryResult extends Explained {
+  readonly runId: string;
+  readonly documents: readonly Json[];
+  readonly rowsReturned: number;
+  readonly hasMore: boolean;
+  readonly cost: Costs;
+  readonly lines: readonly LineResult[];
+  readonly notes: readonly Note[];
+  /** Whether a bounded run ended before it had read everything. */
+  readonly bounded: boolean;
+}
+
+/** Why a request has no answer, as a value. */
+export type EngineProblem =
+  | { readonly kind: 'pipeline'; readonly message: string; readonly diagnostics: readonly Diagnostic[] }
+  | {
+      readonly kind: 'guard-time' | 'guard-documents-read' | 'guard-memory';
+      readonly message: string;
+      readonly line: number;
+      readonly reached: number;
+      readonly limit: number;
+      readonly suggestions: readonly Suggestion[];
+    }
+  | { readonly kind: 'cancelled'; readonly message: string }
+  | { readonly kind: 'gone'; readonly message: string };
+
+export type Answer<T> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly problem: EngineProblem };
+
+export const answered = <T>(value: T): Answer<T> => ({ ok: true, value });
+export const refused = (problem: EngineProblem): { ok: false; problem: EngineProblem } => ({ ok: false, problem });

@@ -1,0 +1,15 @@
+import type { Json } from '../values/json.ts';
+
+/**
+ * Some rows on their way from one operator to the next. An empty batch says that an operator is still at work,
+ * so that the run can be paused, cancelled or stopped while it is.
+ */
+export interface Batch {
+  readonly rows: readonly Json[];
+  /** The positions of the documents that the rows come from, side by side with them. */
+  readonly positions: readonly number[];
+}
+
+export const stillWorking: Batch = { rows: [], positions: [] };
+
+export type Rows = Generator<Batch, void, void>;

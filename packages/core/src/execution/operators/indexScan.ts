@@ -1,0 +1,83 @@
+import { compileFetch } from '../../expressions/compile.ts';
+import type { OrderedIndex } from '../../indexes/orderedIndex.ts';
+import type { IndexScan } from '../../planner/physical.ts';
+import type { Json } from '../../values/json.ts';
+import { stillWorking } from '../batch.ts';
+import type { Operator } from '../runtime.ts';
+
+const largestBatch = 2_048;
+
+export const indexScan: Operator<IndexScan> = function* (step, runtime, meter) {
+  const { storeOf, indexOf, context, watch, meter: runMeter } = runtime;
+  const { documents } = storeOf(step.collection);
+  const index = indexOf(step.collection, step.index);
+  const fetch = compileFetch(step.condition);
+  const tally = { read: 0 };
+  let wanted = step.demand ?? Infinity;
+  const chunks = step.ordered === undefined ? inInsertionOrder(step, index) : inIndexOrder(step, index, wanted);
+  let held = 0;
+  for (const chunk of chunks) {
+    if (step.ordered === undefined) {
+      held = chunk.length * 8;
+      runMeter.hold(meter, held);
+      meter.indexEntriesRead += chunk.length;
+      yield stillWorking;
+    }
+    for (let at = 0; at < chunk.length && wanted > 0;) {
+      watch.look(step);
+      const allowed = watch.mayRead(step, Math.min(largestBatch, chunk.length - at));
+      if (allowed === 0) return;
+      const rows: Json[] = [];
+      const positions: number[] = [];
+      tally.read = 0;
+      const next = fetch(documents, chunk, at, at + allowed, rows, positions, wanted, tally, context);
+      if (step.ordered !== undefined) meter.indexEntriesRead += next - at;
+      at = next;
+      runMeter.read(meter, tally.read);
+      wanted -= rows.length;
+      yield { rows, positions };
+    }
+    if (wanted <= 0) {
+      meter.hadEnough = true;
+      break;
+    }
+  }
+  runMeter.hold(meter, -held);
+};
+
+/** All positions of the ranges at once, ascending and each once. */
+function* inInsertionOrder(step: IndexScan, index: OrderedIndex): Generator<readonly number[] | Uint32Array> {
+  const found = step.ranges.length === 1 ? index.positionsOf(step.ranges[0]) : step.ranges.flatMap((range) => index.positionsOf(range));
+  const sorted = Uint32Array.from(found).sort();
+  // A document may have several entries: one for each element of an array.
+  let kept = 0;
+  for (let i = 0; i < sorted.length; i++) if (i === 0 || sorted[i] !== sorted[i - 1]) sorted[kept++] = sorted[i];
+  yield sorted.subarray(0, kept);
+}
+
+/** Positions in the order of the index, in small chunks that grow; null and missing where the order wants them. */
+function* inIndexOrder({ ranges, ordered }: IndexScan, index: OrderedIndex, wanted: number): Generator<readonly number[]> {
+  const [range] = ranges;
+  if (ordered === undefined || range === undefined) return;
+  const { keyCount, backwards, empties, nulls } = ordered;
+  const withValue = { low: { at: 'rank', rank: 0 }, high: { at: 'rank', rank: 6 } } as const;
+  const valued = empties === undefined ? range : { fixed: range.fixed, interval: withValue };
+  const without = function* (): Generator<readonly number[]> {
+    if (empties === undefined) return;
+    const region = { fixed: range.fixed, interval: { low: withValue.high, high: { at: 'rank', rank: 8 } } } as const;
+    yield index.positionsWithout(region, keyCount, backwards, nulls, range.fixed.length === 0 && range.interval === undefined);
+  };
+  if (empties === 'first') yield* without();
+  let chunk: number[] = [];
+  let size = Math.min(64, wanted);
+  for (const group of index.groups(valued, keyCount, backwards)) {
+    for (const position of group) chunk.push(position);
+    if (chunk.length >= size) {
+      yield chunk;
+      chunk = [];
+      size = Math.min(size * 2, largestBatch);
+    }
+  }
+  if (chunk.length > 0) yield chunk;
+  if (empties === 'last') yield* without();
+}

@@ -1,0 +1,44 @@
+import type { Json, Value } from '../../values/json.ts';
+import { stableOrder } from '../../values/stableOrder.ts';
+import type { Sort } from '../../planner/physical.ts';
+import { stillWorking } from '../batch.ts';
+import { heldByKey, heldPerRow, OrderReader } from '../orderKeys.ts';
+import { pulled, type Operator } from '../runtime.ts';
+import { ownedBytes } from '../ownership.ts';
+
+const batchSize = 2_048;
+
+export const sort: Operator<Sort> = function* (step, runtime, meter) {
+  const { context, watch, meter: runMeter } = runtime;
+  const reader = new OrderReader(step.keys);
+  const columns: Value[][] = step.keys.map(() => []);
+  const rows: Json[] = [];
+  const positions: number[] = [];
+  const computed = step.keys.map(({ expression }) => expression.kind !== 'path');
+  const bytesOf = ownedBytes(step.input);
+  for (const batch of pulled(step.input, runtime, meter)) {
+    let bytes = 0;
+    batch.rows.forEach((row, i) => {
+      rows.push(row);
+      positions.push(batch.positions[i]);
+      reader.evaluators.forEach((evaluate, k) => {
+        const value = evaluate(row, context);
+        columns[k].push(value);
+        bytes += heldByKey(value, computed[k]);
+      });
+      bytes += heldPerRow + bytesOf(row);
+    });
+    runMeter.hold(meter, bytes);
+    watch.look(step);
+    yield stillWorking;
+  }
+  const order = stableOrder(
+    step.keys.map(({ direction, nulls }, k) => ({ values: columns[k], direction, nulls })),
+    rows.length,
+  );
+  for (let from = 0; from < order.length; from += batchSize) {
+    const part = Array.from(order.subarray(from, from + batchSize));
+    yield { rows: part.map((i) => rows[i]), positions: part.map((i) => positions[i]) };
+  }
+  runMeter.hold(meter, -meter.held);
+};

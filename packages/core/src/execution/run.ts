@@ -1,0 +1,123 @@
+import { milliseconds } from './clock.ts';
+import { makeContext, type Context } from '../expressions/context.ts';
+import type { OrderedIndex } from '../indexes/orderedIndex.ts';
+import type { PhysicalPlan, PhysicalStep } from '../planner/physical.ts';
+import type { DocumentStore } from '../storage/store.ts';
+import type { Json } from '../values/json.ts';
+import type { Batch, Rows } from './batch.ts';
+import { Watch, type Guards } from './guards.ts';
+import { Meter, type Costs } from './meter.ts';
+import { operatorOf } from './operators/registry.ts';
+import type { Runtime } from './runtime.ts';
+
+export interface RunOptions {
+  readonly parameters: Readonly<Record<string, Json>>;
+  readonly now: string;
+  readonly guards: Guards;
+  readonly isCancelled: () => boolean;
+  /** A bounded run: ends after so many documents without an error, and says so. */
+  readonly readAtMost?: number;
+  readonly storeOf: (collection: string) => DocumentStore;
+  readonly indexOf: (collection: string, name: string) => OrderedIndex;
+}
+
+/** One execution of a physical plan. */
+export class Run {
+  readonly meter = new Meter();
+  readonly context: Context;
+  readonly watch: Watch;
+  readonly rows: Json[] = [];
+  readonly positions: number[] = [];
+  private readonly plan: PhysicalPlan;
+  private readonly batches: Rows;
+  private readonly runtime: Runtime;
+  done = false;
+
+  constructor(plan: PhysicalPlan, options: RunOptions) {
+    this.plan = plan;
+    this.context = makeContext(options.parameters, options.now);
+    this.watch = new Watch(options.guards, this.meter, options.isCancelled, options.readAtMost);
+    this.runtime = {
+      context: this.context,
+      meter: this.meter,
+      watch: this.watch,
+      storeOf: options.storeOf,
+      indexOf: options.indexOf,
+      open: (step) => this.metered(step),
+    };
+    this.batches = this.metered(plan.root);
+  }
+
+  /**
+   * Works for about so many milliseconds.
+   * @returns whether the run has come to its end
+   * @throws GuardTripped, RunCancelled
+   */
+  work(sliceMs: number): boolean {
+    const until = milliseconds() + sliceMs;
+    while (!this.done) {
+      const { value, done } = this.batches.next();
+      if (done) {
+        this.done = true;
+        break;
+      }
+      this.keep(value);
+      this.watch.look(this.plan.root);
+      if (milliseconds() >= until) break;
+    }
+    return this.done;
+  }
+
+  private keep({ rows, positions }: Batch): void {
+    for (let i = 0; i < rows.length; i++) {
+      this.rows.push(rows[i]);
+      this.positions.push(positions[i]);
+    }
+  }
+
+  /** Ends the operators of a run that is not worked to its end. */
+  close(): void {
+    this.batches.return();
+  }
+
+  /** Counts rows out and the operator's own time: what passes while it works, less what its inputs take. */
+  private *metered(step: PhysicalStep): Rows {
+    const meter = this.meter.of(step);
+    const rows = operatorOf(step.kind)(step, this.runtime, meter);
+    try {
+      for (;;) {
+        const outer = this.inside;
+        this.inside = 0;
+        const started = milliseconds();
+        let result: IteratorResult<Batch, void>;
+        try {
+          result = rows.next();
+        } finally {
+          const elapsed = milliseconds() - started;
+          meter.timeMs += elapsed - this.inside;
+          this.inside = outer + elapsed;
+        }
+        if (result.done) {
+          meter.finished = true;
+          return;
+        }
+        meter.rowsOut += result.value.rows.length;
+        yield result.value;
+      }
+    } finally {
+      rows.return();
+    }
+  }
+  /** Time spent in the inputs of the operator at work. */
+  private inside = 0;
+
+  get costs(): Costs {
+    return {
+      documentsRead: this.meter.documentsRead,
+      indexEntriesRead: this.meter.indexEntriesRead,
+      rowsReturned: this.rows.length,
+      memoryBytes: this.meter.peak,
+      timeMs: this.watch.elapsedMs,
+    };
+  }
+}

@@ -1,0 +1,85 @@
+import type { Expression } from '../language/tree.ts';
+import type { Json, JsonObject, Value } from '../values/json.ts';
+import type { Context } from './context.ts';
+import { openDoor } from './door.ts';
+import { emitCondition, emitValue } from './emit.ts';
+import { Emitter } from './emitter.ts';
+import type { Variables } from './emitPaths.ts';
+
+/** A condition on a current value, inside a whole row. */
+export type Test = (current: Json, whole: Json, context: Context) => boolean;
+/** The value of an expression for a row. */
+export type Evaluate = (row: Json, context: Context) => Value;
+/**
+ * Goes through `documents[from, to)` (holes passed over) and appends those that fit to `rows`, and their
+ * positions to `positions`, until `most` have come. Adds the documents looked at to the tally; gives where it
+ * stopped.
+ */
+export type ScanKernel = (
+  documents: readonly (JsonObject | undefined)[],
+  from: number,
+  to: number,
+  rows: Json[],
+  positions: number[],
+  most: number,
+  tally: { read: number },
+  context: Context,
+) => number;
+
+/** The same over `documents[chosen[i]]`, `i` from `from` to `to`. */
+export type FetchKernel = (
+  documents: readonly (JsonObject | undefined)[],
+  chosen: ArrayLike<number>,
+  ...rest: Parameters<ScanKernel> extends [unknown, ...infer Rest] ? Rest : never
+) => number;
+
+const noPartners: ReadonlyMap<string, string> = new Map();
+const rowVariables: Variables = { current: 'row', whole: 'row', partners: noPartners };
+
+/** Compiles a condition whose `@` and `$` may differ, as in a filter selector. */
+export function compileTest(condition: Expression): Test {
+  const emitter = new Emitter();
+  const holds = emitCondition(emitter, condition, { current: 'current', whole: 'whole', partners: noPartners });
+  emitter.line(`return ${holds};`);
+  return openDoor(['current', 'whole', 'context'], emitter.body, emitter.data) as Test;
+}
+
+/** Compiles a condition on a row. */
+export function compileCondition(condition: Expression): (row: Json, context: Context) => boolean {
+  const emitter = new Emitter();
+  emitter.line(`return ${emitCondition(emitter, condition, rowVariables)};`);
+  return openDoor(['row', 'context'], emitter.body, emitter.data) as (row: Json, context: Context) => boolean;
+}
+
+/** Compiles an expression that gives a row's value. */
+export function compileValue(expression: Expression): Evaluate {
+  const emitter = new Emitter();
+  emitter.line(`return ${emitValue(emitter, expression, rowVariables)};`);
+  return openDoor(['row', 'context'], emitter.body, emitter.data) as Evaluate;
+}
+
+/** Compiles the loop of a scan with its condition inside, so that no function is called for each document. */
+export function compileScan(condition: Expression | undefined): ScanKernel {
+  return compileLoop(condition, ['documents'], 'const position = i;') as ScanKernel;
+}
+
+/** Compiles the loop that follows positions to their documents. */
+export function compileFetch(condition: Expression | undefined): FetchKernel {
+  return compileLoop(condition, ['documents', 'chosen'], 'const position = chosen[i];') as FetchKernel;
+}
+
+function compileLoop(condition: Expression | undefined, sources: readonly string[], position: string): unknown {
+  const emitter = new Emitter();
+  emitter.line('let i = from; let read = 0; let left = most;');
+  emitter.block('for (; i < to && left > 0; i++)', () => {
+    emitter.line(position);
+    emitter.line('const row = documents[position];');
+    emitter.line('if (row === undefined) continue;');
+    emitter.line('read++;');
+    const keep = () => emitter.line('rows.push(row); positions.push(position); left--;');
+    if (condition === undefined) keep();
+    else emitter.block(`if (${emitCondition(emitter, condition, rowVariables)})`, keep);
+  });
+  emitter.line('tally.read += read; return i;');
+  return openDoor([...sources, 'from', 'to', 'rows', 'positions', 'most', 'tally', 'context'], emitter.body, emitter.data);
+}

@@ -1,0 +1,55 @@
+import type { Json, Value } from '../values/json.ts';
+import { kindOf, type Kind } from '../values/kind.ts';
+import type { Span } from '../language/span.ts';
+
+/** A place in the text whose operation may meet values that it has no meaning for. */
+export interface Site extends Span {
+  /** The operation as written, such as `@.bunks + 1`, and its operands. */
+  readonly text: string;
+  readonly operands: readonly string[];
+}
+
+/** How often one operand of a site was of a type that the operation cannot use. */
+export interface Misfit {
+  readonly site: Site;
+  readonly operand: string;
+  readonly kind: Kind;
+  readonly example: Json | undefined;
+  count: number;
+}
+
+/** Counts the values that expressions could not use, with the first of each type as an example. */
+export class Misfits {
+  private readonly bySite = new Map<Site, Map<string, Misfit>>();
+
+  /** Notes the operand at `position`; gives *nothing*, which is what the operation then gives. */
+  note(site: Site, position: number, value: Value): undefined {
+    const kind = kindOf(value);
+    let bySite = this.bySite.get(site);
+    if (bySite === undefined) this.bySite.set(site, (bySite = new Map()));
+    const key = position + kind;
+    const misfit = bySite.get(key);
+    if (misfit === undefined) {
+      bySite.set(key, { site, operand: site.operands[position] ?? site.text, kind, example: value, count: 1 });
+    } else {
+      misfit.count++;
+    }
+    return undefined;
+  }
+
+  list(): Misfit[] {
+    return [...this.bySite.values()].flatMap((bySite) => [...bySite.values()]);
+  }
+}
+
+/** What the evaluators of one run share. */
+export interface Context {
+  readonly parameters: Readonly<Record<string, Json>>;
+  /** The beginning of the run, RFC 3339 in UTC: what `now()` gives. */
+  readonly now: string;
+  readonly misfits: Misfits;
+}
+
+export function makeContext(parameters: Readonly<Record<string, Json>>, now = new Date().toISOString()): Context {
+  return { parameters, now, misfits: new Misfits() };
+}

@@ -1,0 +1,179 @@
+import { signatureOf } from '../language/functions/signatures.ts';
+import { printExpression } from '../language/grammar/print.ts';
+import type { Arithmetic, Comparison, Expression, Membership } from '../language/tree.ts';
+import { equalValues } from '../values/equality.ts';
+import type { Value } from '../values/json.ts';
+import { compareText, needsCodePoints } from '../values/order.ts';
+import type { Site } from './context.ts';
+import { emitCall } from './emitCalls.ts';
+import type { Atom, Emitter } from './emitter.ts';
+import { emitExistence, emitPathValue, type Variables } from './emitPaths.ts';
+import { memberTest } from './membership.ts';
+
+/** Emits an expression where a value is wanted; the atom is `undefined` at run time for *nothing*. */
+export function emitValue(emitter: Emitter, expression: Expression, variables: Variables): Atom {
+  switch (expression.kind) {
+    case 'literal':
+      return emitter.constant(expression.value);
+    case 'parameter':
+      return emitter.hoisted(`context.parameters[${emitter.constant(expression.name)}]`);
+    case 'path':
+      return emitPathValue(emitter, expression, variables);
+    case 'negation':
+      return emitNegation(emitter, expression.operand, expression, variables);
+    case 'arithmetic':
+      return emitArithmetic(emitter, expression, variables);
+    case 'array': {
+      const array = emitter.variable('[]');
+      for (const item of expression.items) {
+        const value = emitValue(emitter, item, variables);
+        emitter.line(`if (${value} !== undefined) ${array}.push(${value});`);
+      }
+      return array;
+    }
+    case 'object': {
+      const object = emitter.variable('{}');
+      for (const { name, value } of expression.entries) {
+        const item = emitValue(emitter, value, variables);
+        const key = emitter.constant(name);
+        emitter.line(
+          `if (${item} !== undefined) Object.defineProperty(${object}, ${key}, { value: ${item}, writable: true, enumerable: true, configurable: true });`,
+        );
+      }
+      return object;
+    }
+    case 'call':
+      return emitCall(emitter, expression, variables);
+    default:
+      return emitter.variable(emitCondition(emitter, expression, variables));
+  }
+}
+
+/** Emits an expression where a condition is wanted; the atom is true or false at run time. */
+export function emitCondition(emitter: Emitter, expression: Expression, variables: Variables): Atom {
+  switch (expression.kind) {
+    case 'and':
+      return emitChain(emitter, expression.operands, variables, true);
+    case 'or':
+      return emitChain(emitter, expression.operands, variables, false);
+    case 'not':
+      return `!(${emitCondition(emitter, expression.operand, variables)})`;
+    case 'path':
+      return emitExistence(emitter, expression, variables);
+    case 'comparison':
+      return emitComparison(emitter, expression, variables);
+    case 'in':
+      return emitMembership(emitter, expression, variables);
+    case 'call':
+      if (signatureOf(expression.name)?.result === 'condition') return emitCall(emitter, expression, variables);
+      return 'false';
+    default:
+      return 'false';
+  }
+}
+
+/** `&&` (or `||`): an operand is looked at only where those before it leave it open. Flat, however long. */
+function emitChain(emitter: Emitter, operands: readonly Expression[], variables: Variables, all: boolean): Atom {
+  const result = emitter.variable(String(!all));
+  const label = emitter.fresh();
+  emitter.block(`${label}:`, () => {
+    for (const operand of operands) {
+      const holds = emitCondition(emitter, operand, variables);
+      emitter.line(`if (${all ? `!(${holds})` : holds}) break ${label};`);
+    }
+    emitter.line(`${result} = ${all};`);
+  });
+  return result;
+}
+
+export function siteOf(expression: Expression, operands: readonly Expression[]): Site {
+  return { from: expression.from, to: expression.to, text: printExpression(expression), operands: operands.map(printExpression) };
+}
+
+/** The statement part that notes an operand which the operation cannot use, and gives *nothing*. */
+export function noteOf(site: Atom, position: number, value: Atom): string {
+  return `context.misfits.note(${site}, ${position}, ${value})`;
+}
+
+function isKnownNumber(expression: Expression): boolean {
+  return expression.kind === 'literal' && typeof expression.value === 'number';
+}
+
+function emitNegation(emitter: Emitter, operand: Expression, whole: Expression, variables: Variables): Atom {
+  const value = emitValue(emitter, operand, variables);
+  const site = emitter.constant(siteOf(whole, [operand]));
+  return emitter.variable(`typeof ${value} === 'number' ? -${value} : ${noteOf(site, 0, value)}`);
+}
+
+function emitArithmetic(emitter: Emitter, expression: Arithmetic, variables: Variables): Atom {
+  const { operator, left, right } = expression;
+  const a = emitValue(emitter, left, variables);
+  const b = emitValue(emitter, right, variables);
+  const site = emitter.constant(siteOf(expression, [left, right]));
+  const result = emitter.variable('undefined');
+  const wrong = (value: Atom, position: number, side: Expression) =>
+    isKnownNumber(side) ? '' : `if (typeof ${value} !== 'number') ${noteOf(site, position, value)}; else `;
+  const zero = operator === '/' || operator === '%' ? `if (${b} === 0) ${noteOf(site, 1, b)}; else ` : '';
+  emitter.line(`${wrong(a, 0, left)}${wrong(b, 1, right)}${zero}${result} = ${a} ${operator} ${b};`);
+  // Infinity and NaN are no JSON numbers; either one minus itself is not 0.
+  emitter.line(`if (${result} - ${result} !== 0) ${result} = undefined;`);
+  return result;
+}
+
+function literalOf(expression: Expression): Value {
+  return expression.kind === 'literal' ? expression.value : undefined;
+}
+
+function emitComparison(emitter: Emitter, { operator, left, right }: Comparison, variables: Variables): Atom {
+  const a = emitValue(emitter, left, variables);
+  const b = emitValue(emitter, right, variables);
+  // Equality with a literal is identity, since a literal is never an array or an object.
+  const identity = left.kind === 'literal' || right.kind === 'literal';
+  const equal = identity ? `${a} === ${b}` : `(${a} === ${b} || ${emitter.constant(equalValues)}(${a}, ${b}))`;
+  switch (operator) {
+    case '==':
+      return `(${equal})`;
+    case '!=':
+      return `!(${equal})`;
+    case '<':
+      return emitLess(emitter, a, b, literalOf(left), literalOf(right));
+    case '>':
+      return emitLess(emitter, b, a, literalOf(right), literalOf(left));
+    case '<=':
+      return `(${equal} || ${emitLess(emitter, a, b, literalOf(left), literalOf(right))})`;
+    case '>=':
+      return `(${equal} || ${emitLess(emitter, b, a, literalOf(right), literalOf(left))})`;
+  }
+}
+
+/** `a < b`: between two numbers or two texts alone. A literal on one side fixes the type of both. */
+function emitLess(emitter: Emitter, a: Atom, b: Atom, literalA: Value, literalB: Value): string {
+  const literal = literalA ?? literalB;
+  const other = literalA === undefined ? a : b;
+  if (typeof literal === 'number') return `(typeof ${other} === 'number' && ${a} < ${b})`;
+  if (typeof literal === 'string' && !needsCodePoints(literal)) return `(typeof ${other} === 'string' && ${a} < ${b})`;
+  if (literal === null || typeof literal === 'boolean') return 'false';
+  return `${emitter.constant(lessThan)}(${a}, ${b})`;
+}
+
+function lessThan(a: Value, b: Value): boolean {
+  if (typeof a === 'number') return typeof b === 'number' && a < b;
+  return typeof a === 'string' && typeof b === 'string' && compareText(a, b) < 0;
+}
+
+function emitMembership(emitter: Emitter, { left, right }: Membership, variables: Variables): Atom {
+  const value = emitValue(emitter, left, variables);
+  if (right.kind === 'array' && right.items.every((item) => item.kind === 'literal')) {
+    return `${emitter.constant(memberTest(right.items.map((item) => literalOf(item) ?? null)))}(${value})`;
+  }
+  if (right.kind === 'parameter') {
+    const list = emitValue(emitter, right, variables);
+    return `${emitter.hoisted(`${emitter.constant(memberTest)}(${list})`)}(${value})`;
+  }
+  const list = emitValue(emitter, right, variables);
+  return `${emitter.constant(isMember)}(${value}, ${list})`;
+}
+
+function isMember(value: Value, list: Value): boolean {
+  return value !== undefined && Array.isArray(list) && list.some((item) => equalValues(item, value));
+}

@@ -1,0 +1,129 @@
+import { isSingle, type PathExpression, type Segment } from '../language/tree.ts';
+import { internalized, isPlainName, readElement, readField } from '../values/fields.ts';
+import type { Json } from '../values/json.ts';
+import type { Atom, Emitter } from './emitter.ts';
+import { nodesOf } from './nodes.ts';
+import { compileTest } from './compile.ts';
+import type { Context } from './context.ts';
+import { emitCondition } from './emit.ts';
+
+/** The variables that hold what a path may begin at. */
+export interface Variables {
+  readonly current: Atom;
+  readonly whole: Atom;
+  readonly partners: ReadonlyMap<string, Atom>;
+}
+
+function rootOf(path: PathExpression, variables: Variables): Atom {
+  if (path.root.kind === 'current') return variables.current;
+  if (path.root.kind === 'whole') return variables.whole;
+  return variables.partners.get(path.root.name) ?? 'undefined';
+}
+
+function emitField(emitter: Emitter, owner: Atom, name: string): Atom {
+  const key = emitter.constant(internalized(name));
+  if (isPlainName(name)) return emitter.variable(`${owner} == null ? undefined : ${owner}[${key}]`);
+  return emitter.variable(`${emitter.constant(readField)}(${owner}, ${key})`);
+}
+
+/** The value at the end of a single path, or *nothing*. */
+export function emitSingle(emitter: Emitter, path: PathExpression, variables: Variables): Atom {
+  let at = rootOf(path, variables);
+  for (const { selectors } of path.segments) {
+    const [selector] = selectors;
+    if (selector.kind === 'name') at = emitField(emitter, at, selector.name);
+    else if (selector.kind === 'index')
+      at = emitter.variable(`${emitter.constant(readElement)}(${at}, ${emitter.constant(selector.index)})`);
+  }
+  return at;
+}
+
+/** Whether a path is a chain of loops; others go through the general walk. */
+function isLoops({ descendant, selectors }: Segment): boolean {
+  return !descendant && selectors.length === 1 && selectors[0].kind !== 'slice';
+}
+
+/** Emits `body` once for the value of each node that a path selects, in the standard's order. */
+export function emitEach(emitter: Emitter, path: PathExpression, variables: Variables, body: (value: Atom) => void): void {
+  const root = rootOf(path, variables);
+  if (path.segments.every(isLoops)) {
+    emitLoops(emitter, path.segments, root, variables, body);
+    return;
+  }
+  const walk = emitter.constant(generalWalk(path.segments));
+  loopOver(emitter, `${walk}(${root}, ${variables.whole}, context)`, body);
+}
+
+function emitLoops(emitter: Emitter, segments: readonly Segment[], at: Atom, variables: Variables, body: (value: Atom) => void): void {
+  if (segments.length === 0) {
+    emitter.block(`if (${at} !== undefined)`, () => body(at));
+    return;
+  }
+  const [{ selectors }, ...rest] = segments;
+  const [selector] = selectors;
+  const onwards = (value: Atom) => emitLoops(emitter, rest, value, variables, body);
+  switch (selector.kind) {
+    case 'name':
+      onwards(emitField(emitter, at, selector.name));
+      return;
+    case 'index':
+      onwards(emitter.variable(`${emitter.constant(readElement)}(${at}, ${emitter.constant(selector.index)})`));
+      return;
+    case 'wildcard':
+      loopOver(emitter, `${emitter.constant(childrenOf)}(${at})`, onwards);
+      return;
+    case 'filter':
+      loopOver(emitter, `${emitter.constant(childrenOf)}(${at})`, (element) => {
+        const holds = emitCondition(emitter, selector.condition, { ...variables, current: element });
+        emitter.block(`if (${holds})`, () => onwards(element));
+      });
+      return;
+    case 'slice':
+      throw new Error('slices go through the general walk');
+  }
+}
+
+export function loopOver(emitter: Emitter, list: string, body: (element: Atom) => void): void {
+  const values = emitter.variable(list);
+  const i = emitter.fresh();
+  emitter.block(`for (let ${i} = 0; ${i} < ${values}.length; ${i}++)`, () => body(emitter.variable(`${values}[${i}]`)));
+}
+
+const none: readonly Json[] = [];
+
+function childrenOf(value: Json | undefined): readonly Json[] {
+  if (Array.isArray(value)) return value;
+  return typeof value === 'object' && value !== null ? Object.values(value) : none;
+}
+
+/** Descendants, slices and several selectors in one segment: walked node by node. */
+function generalWalk(segments: readonly Segment[]) {
+  const tests = new Map<unknown, ReturnType<typeof compileTest>>();
+  return (start: Json | undefined, whole: Json, context: Context): Json[] => {
+    if (start === undefined) return [];
+    return nodesOf(segments, start, (condition) => {
+      let test = tests.get(condition);
+      if (test === undefined) tests.set(condition, (test = compileTest(condition)));
+      return (element) => test(element, whole, context);
+    }).map((node) => node.value);
+  };
+}
+
+/** The value of a path where a value is wanted: of a single one its value, of a several one the array of values. */
+export function emitPathValue(emitter: Emitter, path: PathExpression, variables: Variables): Atom {
+  if (isSingle(path)) return emitSingle(emitter, path, variables);
+  const values = emitter.variable('[]');
+  emitEach(emitter, path, variables, (value) => emitter.line(`${values}.push(${value});`));
+  return values;
+}
+
+/** Whether a path selects anything. */
+export function emitExistence(emitter: Emitter, path: PathExpression, variables: Variables): Atom {
+  if (isSingle(path)) return `(${emitSingle(emitter, path, variables)} !== undefined)`;
+  const found = emitter.variable('false');
+  const label = emitter.fresh();
+  emitter.block(`${label}:`, () => {
+    emitEach(emitter, path, variables, () => emitter.line(`${found} = true; break ${label};`));
+  });
+  return found;
+}

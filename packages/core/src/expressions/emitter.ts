@@ -1,0 +1,53 @@
+/** A JavaScript expression without effects that may stand more than once: a variable or a constant. */
+export type Atom = string;
+
+/** Collects the statements and the data of one generated function. */
+export class Emitter {
+  readonly data: unknown[] = [];
+  private readonly prologue: string[] = [];
+  private lines: string[] = [];
+  private temporaries = 0;
+  private readonly constants = new Map<unknown, Atom>();
+
+  /** A value that the generated code reads from its data, never as text. */
+  constant(value: unknown): Atom {
+    const known = this.constants.get(value);
+    if (known !== undefined && !Object.is(value, 0) && !Object.is(value, -0)) return known;
+    const atom = `k${this.data.push(value) - 1}`;
+    this.constants.set(value, atom);
+    return atom;
+  }
+
+  fresh(): Atom {
+    return `t${this.temporaries++}`;
+  }
+
+  line(text: string): void {
+    this.lines.push(text);
+  }
+
+  /** A new variable holding the value of a JavaScript expression. */
+  variable(expression: string): Atom {
+    const name = this.fresh();
+    this.line(`let ${name} = ${expression};`);
+    return name;
+  }
+
+  /** A variable made once for each call of the function, before its loops. */
+  hoisted(expression: string): Atom {
+    const name = this.fresh();
+    this.prologue.push(`const ${name} = ${expression};`);
+    return name;
+  }
+
+  /** A statement with a block whose body is emitted by `body`. */
+  block(head: string, body: () => void): void {
+    this.line(`${head} {`);
+    body();
+    this.line('}');
+  }
+
+  get body(): string {
+    return [...this.prologue, ...this.lines].join('\n');
+  }
+}

@@ -1,0 +1,40 @@
+import { RE2JS } from 're2js';
+import { readPattern } from '../../values/iRegexp.ts';
+
+type Matcher = (text: string) => boolean;
+const never: Matcher = () => false;
+const kept = new Map<string, Matcher>();
+const keptLimit = 500;
+
+/**
+ * A matcher of an I-Regexp on whole texts (`match`) or on parts (`search`), linear in the text's length: the
+ * built-in matcher where it cannot backtrack far, RE2 elsewhere. What is no I-Regexp matches nothing
+ * (RFC 9535, 2.4.6).
+ */
+export function matcherOf(pattern: string, extent: 'whole' | 'part'): Matcher {
+  const key = extent + pattern;
+  let matcher = kept.get(key);
+  if (matcher === undefined) {
+    matcher = makeMatcher(pattern, extent);
+    if (kept.size >= keptLimit) kept.clear();
+    kept.set(key, matcher);
+  }
+  return matcher;
+}
+
+function makeMatcher(pattern: string, extent: 'whole' | 'part'): Matcher {
+  const read = readPattern(pattern);
+  if ('problem' in read) return never;
+  const safe = extent === 'whole' ? read.safeWhole : read.safePart;
+  if (safe) {
+    const native = new RegExp(extent === 'whole' ? `^(?:${read.source})$` : read.source, 'u');
+    return (text) => native.test(text);
+  }
+  try {
+    const linear = RE2JS.compile(read.source);
+    return extent === 'whole' ? (text) => linear.matches(text) : (text) => linear.matcher(text).find();
+  } catch {
+    // RE2 bounds the size of a pattern that repeats repetitions; such a one is refused like an invalid one.
+    return never;
+  }
+}

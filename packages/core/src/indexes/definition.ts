@@ -1,0 +1,83 @@
+import { parseOrderKeyText, printOrderKey } from '../language/stages/order.ts';
+import { parseConditionText } from '../language/grammar/texts.ts';
+import { isSingle, type Expression } from '../language/tree.ts';
+import type { Finding } from '../language/diagnostics/diagnostic.ts';
+import { printExpression } from '../language/grammar/print.ts';
+
+export type IndexKind = 'ordered';
+
+/** An index as it is asked for: keys and condition in the notation. */
+export interface IndexRequest {
+  readonly name?: string;
+  readonly keys: readonly string[];
+  readonly kind?: IndexKind;
+  readonly unique?: boolean;
+  readonly where?: string;
+}
+
+export interface IndexKey {
+  /** The canonical text of the key's expression, without its direction. */
+  readonly text: string;
+  readonly expression: Expression;
+  readonly direction: 'asc' | 'desc';
+  /** Whether it selects several values, each with an entry of its own. */
+  readonly several: boolean;
+}
+
+/** An index whose texts have been read. */
+export interface IndexDefinition {
+  readonly name: string;
+  readonly kind: IndexKind;
+  readonly keys: readonly IndexKey[];
+  readonly unique: boolean;
+  readonly where: Expression | undefined;
+}
+
+/** Why an index cannot be made: a finding in one of its texts, or in the whole. */
+export class IndexProblem extends Error {
+  readonly finding: Finding | undefined;
+  constructor(message: string, finding?: Finding) {
+    super(message);
+    this.finding = finding;
+  }
+}
+
+/**
+ * Reads the texts of an index.
+ * @throws IndexProblem where a key or the condition is not of the notation
+ */
+export function readDefinition(request: IndexRequest): IndexDefinition {
+  if (request.keys.length === 0) throw new IndexProblem('An index needs one key at least.');
+  const keys = request.keys.map((text): IndexKey => {
+    const read = parseOrderKeyText(text);
+    if ('finding' in read) throw new IndexProblem(`The key ${text}: ${read.finding.message}`, read.finding);
+    const { expression, direction } = read.key;
+    return { text: printExpression(expression), expression, direction, several: expression.kind === 'path' && !isSingle(expression) };
+  });
+  if (keys.filter((key) => key.several).length > 1)
+    throw new IndexProblem('An index may have one key that selects several values, not two.');
+  const repeated = keys.find((key, i) => keys.findIndex((other) => other.text === key.text) < i);
+  if (repeated) throw new IndexProblem(`The key ${repeated.text} is given twice.`);
+  let where: Expression | undefined;
+  if (request.where !== undefined && request.where.trim() !== '') {
+    const read = parseConditionText(request.where);
+    if ('finding' in read) throw new IndexProblem(`The condition: ${read.finding.message}`, read.finding);
+    where = read.expression;
+  }
+  const name = request.name?.trim() || defaultName(keys, where);
+  return { name, kind: request.kind ?? 'ordered', keys, unique: request.unique ?? false, where };
+}
+
+/** `@.status, @.arrivesOn desc` becomes `status_arrivesOn_desc`. */
+function defaultName(keys: readonly IndexKey[], where: Expression | undefined): string {
+  const part = ({ text, direction }: IndexKey) =>
+    text.replace(/[^\p{L}\p{N}_]+/gu, '_').replace(/^_+|_+$/g, '') + (direction === 'desc' ? '_desc' : '');
+  return (
+    keys.map(part).join('_') + (where === undefined ? '' : '_where_' + part({ text: printExpression(where), direction: 'asc' } as IndexKey))
+  );
+}
+
+/** The keys as they are written. */
+export function keyTexts(definition: Pick<IndexDefinition, 'keys'>): string[] {
+  return definition.keys.map(({ expression, direction }) => printOrderKey({ expression, direction, nulls: 'last', from: 0, to: 0 }));
+}

@@ -1,0 +1,44 @@
+import { compileValue, type Evaluate } from '../expressions/compile.ts';
+import { makeContext, type Context } from '../expressions/context.ts';
+import { compileCondition } from '../expressions/compile.ts';
+import { hashKey } from '../values/equality.ts';
+import type { Json, JsonObject, Value } from '../values/json.ts';
+import type { IndexDefinition } from './definition.ts';
+
+/** The values of an index's keys for one document; `undefined` where a key is missing. */
+export type KeyTuple = readonly Value[];
+
+/** Takes the entries of a document: one tuple as a rule, one for each different element of an array key. */
+export class KeyReader {
+  private readonly evaluators: readonly Evaluate[];
+  private readonly covers: (document: Json, context: Context) => boolean;
+  private readonly several: number;
+  private readonly context = makeContext({});
+
+  constructor({ keys, where }: IndexDefinition) {
+    this.evaluators = keys.map((key) => compileValue(key.expression));
+    this.covers = where === undefined ? () => true : compileCondition(where);
+    this.several = keys.findIndex((key) => key.several);
+  }
+
+  /** No entry where the document is outside the index's condition, or has none of the keys. */
+  tuplesOf(document: JsonObject): KeyTuple[] {
+    if (!this.covers(document, this.context)) return [];
+    const tuple = this.evaluators.map((evaluate) => evaluate(document, this.context));
+    if (this.several < 0) return tuple.every((value) => value === undefined) ? [] : [tuple];
+    const elements = tuple[this.several] as Json[];
+    const different = new Map(elements.map((element) => [hashKey(element), element]));
+    return [...different.values()].map((element) => tuple.map((value, i) => (i === this.several ? element : value)));
+  }
+
+  isCovered(document: JsonObject): boolean {
+    return this.covers(document, this.context);
+  }
+
+  /** The value of the one key of an index, without a tuple around it. */
+  get single(): ((document: JsonObject) => Value) | undefined {
+    if (this.evaluators.length !== 1 || this.several >= 0) return undefined;
+    const [evaluate] = this.evaluators;
+    return (document) => evaluate(document, this.context);
+  }
+}

@@ -1,0 +1,118 @@
+import { descend, openTree, type FieldTree } from '../shape/fieldTree.ts';
+import { lineAt, type Diagnostic, type Finding } from './diagnostics/diagnostic.ts';
+import { findings } from './diagnostics/findings.ts';
+import type { Pipeline, PlacedStage } from './pipeline.ts';
+import { definitionOf, stageWords } from './stages/registry.ts';
+import type { FromStage, Stage, StageScope } from './stages/stage.ts';
+import { children, type Expression } from './tree.ts';
+
+/** What is known outside the text. */
+export interface Environment {
+  /** The names that may follow `from`; undefined where they are not known, and then none is called unknown. */
+  readonly collections?: readonly string[];
+  readonly shapeOf?: (source: string) => FieldTree | undefined;
+}
+
+export interface CheckedStage {
+  readonly placed: PlacedStage;
+  /** What the rows look like before and after the stage; the same where it is off. */
+  readonly before: FieldTree;
+  readonly after: FieldTree;
+}
+
+export interface CheckedPipeline {
+  readonly pipeline: Pipeline;
+  readonly diagnostics: readonly Diagnostic[];
+  readonly stages: readonly CheckedStage[];
+  /** The collection that it reads, where there is one. */
+  readonly source: string | undefined;
+}
+
+/** Checks every stage, off ones too, and follows the shape of the rows from line to line. */
+export function checkPipeline(pipeline: Pipeline, environment: Environment = {}): CheckedPipeline {
+  const found: Finding[] = [...pipeline.findings];
+  const stages: CheckedStage[] = [];
+  const shapeOf = environment.shapeOf ?? (() => undefined);
+  const source = pipeline.stages.map(({ stage }) => stage).find((stage): stage is FromStage => stage?.kind === 'from')?.source;
+  let before: FieldTree = openTree;
+  for (const placed of pipeline.stages) {
+    let after = before;
+    if (placed.stage !== undefined) {
+      const scope: StageScope = {
+        current: before,
+        whole: before,
+        source: source ?? 'the source',
+        droppedAt: (names) => droppedAt(stages, names),
+        report: (finding) => found.push(finding),
+        collections: environment.collections,
+        shapeOf,
+        span: placed,
+      };
+      const definition = definitionOf(placed.stage.kind);
+      definition.check(placed.stage, scope);
+      if (!placed.off) after = definition.effect(placed.stage, before, scope);
+    } else {
+      // What an unreadable stage would have done to the rows is not known.
+      after = openTree;
+    }
+    stages.push({ placed, before, after });
+    before = after;
+  }
+  warnOfOrder(pipeline, found);
+  const diagnostics = found
+    .map((finding): Diagnostic => ({ ...finding, line: lineAt(pipeline.text, finding.from) }))
+    .sort((a, b) => a.from - b.from || a.to - b.to);
+  return { pipeline, diagnostics, stages, source };
+}
+
+/** The line of the stage after which a field that was there is not any more. */
+function droppedAt(stages: readonly CheckedStage[], names: readonly string[]): number | undefined {
+  return stages.findLast(({ placed, before, after }) => {
+    return placed.stage?.kind !== 'from' && !before.open && descend(before, names) !== undefined && descend(after, names) === undefined;
+  })?.placed.line;
+}
+
+/** What can be seen from the order of the stages alone. */
+function warnOfOrder(pipeline: Pipeline, found: Finding[]): void {
+  const on = pipeline.stages.filter((placed) => !placed.off && placed.stage !== undefined);
+  on.forEach((placed, i) => {
+    const next = on[i + 1];
+    if (placed.stage?.kind === 'limit' && next?.stage?.kind === 'offset') {
+      const text = (stage: PlacedStage) => pipeline.text.slice(stage.from, stage.to);
+      found.push(
+        findings.limitBeforeOffset(placed, [
+          { from: placed.from, to: placed.to, insert: text(next) },
+          { from: next.from, to: next.to, insert: text(placed) },
+        ]),
+      );
+    }
+    if (placed.stage?.kind === 'order') {
+      const later = on.slice(i + 1).find(({ stage }) => stage !== undefined && usesOrder(stage));
+      if (later?.stage?.kind === 'order') found.push(findings.orderLost(placed, stageWords('order')));
+    }
+  });
+}
+
+/** Stages whose answer depends on the order before them; a new order does not, but its ties do not count. */
+function usesOrder(stage: Stage): boolean {
+  return stage.kind === 'limit' || stage.kind === 'offset' || stage.kind === 'order';
+}
+
+/** The names of the parameters that a pipeline uses where it is on, in order of appearance. */
+export function parametersOf(pipeline: Pipeline): string[] {
+  const names = new Set<string>();
+  for (const { stage, off } of pipeline.stages) {
+    if (stage !== undefined && !off) for (const expression of expressionsOf(stage)) collect(expression, names);
+  }
+  return [...names];
+}
+
+function collect(expression: Expression, names: Set<string>): void {
+  if (expression.kind === 'parameter') names.add(expression.name);
+  for (const child of children(expression)) collect(child, names);
+}
+
+/** The expressions that stand directly in a stage. */
+export function expressionsOf(stage: Stage): readonly Expression[] {
+  return definitionOf(stage.kind).expressions(stage);
+}

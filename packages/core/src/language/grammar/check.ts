@@ -1,0 +1,280 @@
+import { findings } from '../diagnostics/findings.ts';
+import { nearest } from '../diagnostics/nearest.ts';
+import type { Finding } from '../diagnostics/diagnostic.ts';
+import { functionSignatures, isConditionCall, signatureOf } from '../functions/signatures.ts';
+import { signatureText, type ParameterSignature } from '../functions/signature.ts';
+import { descend, type FieldTree } from '../../shape/fieldTree.ts';
+import type { Kind } from '../../values/kind.ts';
+import { kindOf } from '../../values/kind.ts';
+import { patternProblem } from '../../values/iRegexp.ts';
+import { cover } from '../span.ts';
+import {
+  isCondition,
+  isSingle,
+  type Call,
+  type Comparison,
+  type Expression,
+  type Membership,
+  type PathExpression,
+  type Selector,
+} from '../tree.ts';
+import { isPlainlyWritten, printExpression, printPath } from './print.ts';
+
+/** What an expression may refer to where it stands, and where its findings go. */
+export interface Scope {
+  /** What `@` is like here; undefined where nothing is known of it. */
+  readonly current: FieldTree | undefined;
+  readonly whole: FieldTree | undefined;
+  readonly partners?: ReadonlyMap<string, FieldTree | undefined>;
+  /** What the documents are called in messages, and the line on which an earlier stage dropped a field. */
+  readonly source: string;
+  readonly droppedAt?: (names: readonly string[]) => number | undefined;
+  readonly report: (finding: Finding) => void;
+}
+
+/** Checks an expression that stands where a condition is wanted. */
+export function checkCondition(expression: Expression, scope: Scope): void {
+  switch (expression.kind) {
+    case 'and':
+    case 'or':
+      for (const operand of expression.operands) checkCondition(operand, scope);
+      return;
+    case 'not':
+      checkCondition(expression.operand, scope);
+      return;
+    case 'path':
+      checkPath(expression, scope);
+      warnOfBooleans(expression, scope);
+      return;
+    case 'comparison':
+    case 'in':
+      checkComparison(expression, scope);
+      return;
+    case 'call':
+      checkCall(expression, scope);
+      if (signatureOf(expression.name)?.result === 'value') {
+        scope.report(findings.conditionWanted(expression, `what ${expression.name} gives`));
+      }
+      return;
+    case 'parameter':
+      scope.report(findings.parameterAsCondition(expression, expression.name));
+      return;
+    default:
+      checkValue(expression, scope);
+      scope.report(findings.conditionWanted(expression, printExpression(expression)));
+  }
+}
+
+/** Checks an expression that stands where a value is wanted; a condition there is true or false. */
+export function checkValue(expression: Expression, scope: Scope): void {
+  switch (expression.kind) {
+    case 'literal':
+    case 'parameter':
+      return;
+    case 'path':
+      checkPath(expression, scope);
+      return;
+    case 'negation':
+      checkValue(expression.operand, scope);
+      return;
+    case 'arithmetic':
+      checkValue(expression.left, scope);
+      checkValue(expression.right, scope);
+      return;
+    case 'array':
+      for (const item of expression.items) checkValue(item, scope);
+      return;
+    case 'object':
+      for (const { value } of expression.entries) checkValue(value, scope);
+      return;
+    case 'call':
+      checkCall(expression, scope);
+      return;
+    default:
+      checkCondition(expression, scope);
+  }
+}
+
+/** Checks a key of an order or a group: a value, of which there is one. */
+export function checkKey(expression: Expression, scope: Scope): void {
+  checkValue(expression, scope);
+  if (expression.kind === 'path' && !isSingle(expression)) scope.report(findings.severalAsKey(expression));
+}
+
+function checkComparison(expression: Comparison | Membership, scope: Scope): void {
+  const { left, right } = expression;
+  checkValue(left, scope);
+  checkValue(right, scope);
+  rejectCondition(expression, left, right, scope);
+  rejectCondition(expression, right, left, scope);
+  if (left.kind === 'path' && !isSingle(left)) {
+    scope.report(findings.severalCompared(expression, asFilter(left, expression, 'left')));
+  }
+  if (expression.kind === 'comparison') {
+    if (right.kind === 'path' && !isSingle(right)) {
+      scope.report(findings.severalCompared(expression, asFilter(right, expression, 'right')));
+    }
+    warnOfTypes(left, expression, right, scope);
+    warnOfTypes(right, expression, left, scope);
+  }
+}
+
+/** `@.nights[*].fee == 40` asked rightly: `@.nights[?@.fee == 40]`. */
+function asFilter(path: PathExpression, { kind, ...comparison }: Comparison | Membership, side: 'left' | 'right'): string | undefined {
+  const several = path.segments.findLastIndex(
+    ({ selectors, descendant }) => descendant || selectors.length !== 1 || !['name', 'index'].includes(selectors[0].kind),
+  );
+  const segment = path.segments[several];
+  if (segment.descendant || segment.selectors.length !== 1 || segment.selectors[0].kind !== 'wildcard') return undefined;
+  const element = printPath({ ...path, root: { kind: 'current' }, segments: path.segments.slice(several + 1) });
+  const operator = kind === 'in' ? 'in' : (comparison as Comparison).operator;
+  const inner =
+    side === 'left'
+      ? `${element} ${operator} ${printExpression(comparison.right)}`
+      : `${printExpression(comparison.left)} ${operator} ${element}`;
+  return `${printPath({ ...path, segments: path.segments.slice(0, several) })}[?${inner}]`;
+}
+
+function rejectCondition(whole: Expression, side: Expression, other: Expression, scope: Scope): void {
+  if (!isCondition(side, isConditionCall)) return;
+  const keeps = whole.kind === 'comparison' && whole.operator === '==' && other.kind === 'literal' && other.value === true;
+  const drops = { from: side.to, to: whole.to, insert: '' };
+  scope.report(
+    findings.conditionCompared(
+      cover(whole, whole),
+      keeps && side.from === whole.from ? { label: 'Drop the comparison', edits: [drops] } : undefined,
+    ),
+  );
+}
+
+const orderings: readonly string[] = ['<', '<=', '>', '>='];
+
+function warnOfTypes(path: Expression, { operator }: Comparison, other: Expression, scope: Scope): void {
+  if (path.kind !== 'path' || other.kind !== 'literal' || operator === '!=') return;
+  const types = treeOf(path, scope)?.info?.types;
+  if (types === undefined) return;
+  const wanted = kindOf(other.value);
+  if ((wanted === 'null' || wanted === 'boolean') && orderings.includes(operator)) return;
+  const found = (Object.keys(types) as Kind[]).filter((kind) => kind !== 'missing' && (types[kind] ?? 0) > 0);
+  if (found.length > 0 && !found.includes(wanted)) {
+    scope.report(findings.typeNeverFound(cover(path, other.from > path.from ? other : path), printPath(path), wanted, found.join(' or ')));
+  }
+}
+
+function warnOfBooleans(path: PathExpression, scope: Scope): void {
+  if (isSingle(path) && (treeOf(path, scope)?.info?.types.boolean ?? 0) > 0) scope.report(findings.existenceOfBoolean(path));
+}
+
+function checkCall(call: Call, scope: Scope): void {
+  const signature = signatureOf(call.name);
+  if (signature === undefined) {
+    scope.report(findings.unknownFunction(call.nameSpan, call.name, nearest(call.name, Object.keys(functionSignatures))));
+    return;
+  }
+  const { parameters } = signature;
+  const required = parameters.filter((parameter) => !parameter.optional && !parameter.rest).length;
+  const most = parameters.some((parameter) => parameter.rest) ? Infinity : parameters.length;
+  const given = call.arguments.length;
+  if (given < Math.max(required, parameters.some((p) => p.rest) ? 1 : 0) || given > most) {
+    scope.report(findings.argumentCount(call, signatureText(call.name, signature), given));
+  }
+  // Inside `each`, `any` and `every` the current value is an element of the array given first.
+  const [array] = call.arguments;
+  const elementScope: Scope = { ...scope, current: array?.kind === 'path' ? elementsOf(array, scope) : undefined };
+  call.arguments.forEach((argument, i) => {
+    checkArgument(call, argument, parameters[Math.min(i, parameters.length - 1)], scope, elementScope);
+  });
+}
+
+function checkArgument(
+  call: Call,
+  argument: Expression,
+  parameter: ParameterSignature | undefined,
+  scope: Scope,
+  elementScope: Scope,
+): void {
+  switch (parameter?.kind) {
+    case 'nodes':
+      if (argument.kind === 'path') checkPath(argument, scope);
+      else scope.report(findings.nodesWanted(argument, call.name));
+      return;
+    case 'condition':
+      checkCondition(argument, scope);
+      return;
+    case 'each':
+      checkValue(argument, elementScope);
+      return;
+    case 'test':
+      checkCondition(argument, elementScope);
+      return;
+    case 'pattern':
+      checkValue(argument, scope);
+      if (argument.kind === 'literal' && typeof argument.value === 'string') {
+        const problem = patternProblem(argument.value);
+        if (problem !== undefined) scope.report(findings.badPattern(argument, problem));
+      }
+      return;
+    default:
+      checkValue(argument, scope);
+  }
+}
+
+/** What a path leads to, as far as it is known; undefined where it is not. */
+export function treeOf(path: PathExpression, scope: Scope): FieldTree | undefined {
+  return follow(path, scope, () => undefined);
+}
+
+function elementsOf(path: PathExpression, scope: Scope): FieldTree | undefined {
+  const tree = treeOf(path, scope);
+  // The values of a several path are the elements already.
+  return isSingle(path) ? tree?.element : tree;
+}
+
+/** Walks a path through the shape, telling where it first leads nowhere. */
+function follow(
+  path: PathExpression,
+  scope: Scope,
+  lost: (names: readonly string[], near: string | undefined, at: Selector) => void,
+): FieldTree | undefined {
+  const root = path.root;
+  let at = root.kind === 'current' ? scope.current : root.kind === 'whole' ? scope.whole : scope.partners?.get(root.name);
+  const names: string[] = [];
+  for (const { descendant, selectors } of path.segments) {
+    if (at === undefined || at.open || descendant) return undefined;
+    if (selectors.length !== 1) return undefined;
+    const selector: Selector = selectors[0];
+    if (selector.kind === 'name') {
+      names.push(selector.name);
+      const below: FieldTree | undefined = at.fields.get(selector.name);
+      if (below === undefined) lost(names, nearest(selector.name, at.fields.keys()), selector);
+      at = below;
+    } else {
+      // Fields of unknown names stand below a wildcard on an object.
+      at = at.element;
+    }
+  }
+  return at;
+}
+
+function checkPath(path: PathExpression, scope: Scope): void {
+  follow(path, scope, (names, near, at) => {
+    const written = printPath({ ...path, segments: path.segments.filter((segment) => segment.to <= Math.max(at.to, segment.from + 1)) });
+    const line = path.root.kind === 'partner' ? undefined : scope.droppedAt?.(names);
+    if (line !== undefined) scope.report(findings.droppedField(at, written, line));
+    else scope.report(findings.unknownField(at, written, scope.source, near !== undefined && isPlainlyWritten(near) ? near : undefined));
+  });
+  let element: FieldTree | undefined = path.root.kind === 'current' ? scope.current : path.root.kind === 'whole' ? scope.whole : undefined;
+  for (const segment of path.segments) {
+    for (const selector of segment.selectors) {
+      if (selector.kind === 'filter') {
+        checkCondition(selector.condition, { ...scope, current: segment.descendant ? undefined : element?.element });
+      }
+    }
+    const [selector] = segment.selectors;
+    if (element !== undefined && !segment.descendant && segment.selectors.length === 1) {
+      element = selector.kind === 'name' ? descend(element, [selector.name]) : element.element;
+    } else {
+      element = undefined;
+    }
+  }
+}

@@ -1,0 +1,74 @@
+import type { PathExpression, PathRoot, Segment, Selector } from '../tree.ts';
+import type { Span } from '../span.ts';
+import { parseExpression } from './expressions.ts';
+import { parseInteger } from './literals.ts';
+import { commaSeparated, type Reader } from './reader.ts';
+
+/** A path from its root sign or partner name, which is the current token. */
+export function parsePath(reader: Reader): PathExpression {
+  const start = reader.take();
+  const root: PathRoot =
+    start.text === '@' ? { kind: 'current' } : start.text === '$' ? { kind: 'whole' } : { kind: 'partner', name: start.text };
+  const segments = parseSegments(reader);
+  return { kind: 'path', root, segments, ...reader.spanFrom(start) };
+}
+
+function parseSegments(reader: Reader): Segment[] {
+  const segments: Segment[] = [];
+  for (;;) {
+    const start = reader.token;
+    if (reader.takeSign('.')) {
+      segments.push({ descendant: false, selectors: [shorthand(reader)], ...reader.spanFrom(start) });
+    } else if (reader.takeSign('..')) {
+      const selectors = reader.isSign('[') && reader.adjacent ? bracketed(reader) : [shorthand(reader)];
+      segments.push({ descendant: true, selectors, ...reader.spanFrom(start) });
+    } else if (reader.isSign('[')) {
+      segments.push({ descendant: false, selectors: bracketed(reader), ...reader.spanFrom(start) });
+    } else {
+      return segments;
+    }
+  }
+}
+
+/** What follows a dot at once: a field name or `*`. */
+function shorthand(reader: Reader): Selector {
+  const token = reader.token;
+  if (!reader.adjacent) reader.fail('a field name right after the dot');
+  if (reader.takeSign('*')) return { kind: 'wildcard', from: token.from, to: token.to };
+  const { text, from, to } = reader.expectName('a field name');
+  return { kind: 'name', name: text, from, to };
+}
+
+function bracketed(reader: Reader): Selector[] {
+  reader.expectSign('[');
+  const selectors = commaSeparated(reader, () => selector(reader));
+  reader.expectSign(']');
+  return selectors;
+}
+
+function selector(reader: Reader): Selector {
+  const start = reader.token;
+  if (start.kind === 'string') {
+    reader.take();
+    return { kind: 'name', name: start.value, from: start.from, to: start.to };
+  }
+  if (reader.takeSign('*')) return { kind: 'wildcard', from: start.from, to: start.to };
+  if (reader.takeSign('?')) {
+    const condition = reader.nested(() => parseExpression(reader));
+    return { kind: 'filter', condition, ...reader.spanFrom(start) };
+  }
+  if (reader.isSign(':')) return slice(reader, start, undefined);
+  if (start.kind === 'number' || reader.isSign('-')) {
+    const { value, from, to } = parseInteger(reader);
+    return reader.isSign(':') ? slice(reader, start, value) : { kind: 'index', index: value, from, to };
+  }
+  return reader.fail('a quoted name, a position, a slice, * or ?');
+}
+
+function slice(reader: Reader, startToken: Span, start: number | undefined): Selector {
+  const bound = () => (reader.token.kind === 'number' || reader.isSign('-') ? parseInteger(reader).value : undefined);
+  reader.expectSign(':');
+  const end = bound();
+  const step = reader.takeSign(':') ? bound() : undefined;
+  return { kind: 'slice', start, end, step: step ?? 1, ...reader.spanFrom(startToken) };
+}

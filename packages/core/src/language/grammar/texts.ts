@@ -1,0 +1,38 @@
+import type { Finding } from '../diagnostics/diagnostic.ts';
+import { tokenize } from '../tokens.ts';
+import type { Expression } from '../tree.ts';
+import { checkCondition, checkValue } from './check.ts';
+import { parseExpression } from './expressions.ts';
+import { ParseFailure, Reader } from './reader.ts';
+
+/** Reads a whole text with one rule of the grammar; the first thing wrong with it comes back as a finding. */
+export function parseText<T>(
+  text: string,
+  rule: (reader: Reader) => T,
+  expressionOf: (read: T) => Expression,
+  condition: boolean,
+): { readonly read: T } | { readonly finding: Finding } {
+  const reader = new Reader(tokenize(text, 0, text.length));
+  try {
+    const read = rule(reader);
+    reader.expectEnd('the end');
+    const found: Finding[] = [];
+    const check = condition ? checkCondition : checkValue;
+    check(expressionOf(read), { current: undefined, whole: undefined, source: '', report: (finding) => found.push(finding) });
+    const error = found.find((finding) => finding.severity === 'error');
+    return error === undefined ? { read } : { finding: error };
+  } catch (error) {
+    if (error instanceof ParseFailure) return { finding: error.finding };
+    throw error;
+  }
+}
+
+export function parseConditionText(text: string): { readonly expression: Expression } | { readonly finding: Finding } {
+  const result = parseText(text, parseExpression, (expression) => expression, true);
+  return 'finding' in result ? result : { expression: result.read };
+}
+
+export function parseValueText(text: string): { readonly expression: Expression } | { readonly finding: Finding } {
+  const result = parseText(text, parseExpression, (expression) => expression, false);
+  return 'finding' in result ? result : { expression: result.read };
+}

@@ -1,0 +1,18 @@
+export type { Span } from './span.ts';
+export type { Diagnostic, Edit, Mend, Severity } from './diagnostics/diagnostic.ts';
+export { lineAt } from './diagnostics/diagnostic.ts';
+export { parsePipeline } from './parsePipeline.ts';
+export { printPipeline } from './printPipeline.ts';
+export { checkPipeline, expressionsOf, parametersOf, type CheckedPipeline, type CheckedStage, type Environment } from './checkPipeline.ts';
+export { complete, describeField, type Completion, type Completions } from './complete.ts';
+export { isPlaced, type Pipeline, type PlacedStage } from './pipeline.ts';
+export { definitionOf, stageKinds, stageRegistry, stageWords } from './stages/registry.ts';
+export type * from './stages/stage.ts';
+export { functionSignatures, signatureOf, type FunctionName } from './functions/signatures.ts';
+export { signatureText, type FunctionSignature } from './functions/signature.ts';
+export { pathText, printExpression, printLiteral } from './grammar/print.ts';
+export { tokenize, type Token } from './tokens.ts';
+export type * from './tree.ts';
+export { fieldTree, emptyTree, type FieldInfo, type FieldStep, type FieldTree, type FlatField } from '../shape/fieldTree.ts';
+export type { Kind } from '../values/kind.ts';
+export type { Json, JsonObject } from '../values/json.ts';

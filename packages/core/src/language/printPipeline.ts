@@ -1,0 +1,27 @@
+import { isPlaced, type Pipeline, type PlacedStage } from './pipeline.ts';
+import { definitionOf } from './stages/registry.ts';
+
+/**
+ * The one canonical layout: a stage a line, one space between words, comments where they stood, no more than
+ * one empty line in a row. A stage that could not be read keeps its text.
+ */
+export function printPipeline(pipeline: Pipeline): string {
+  const lines: string[] = [];
+  for (const item of pipeline.items) {
+    if (isPlaced(item)) lines.push(...printPlaced(item, pipeline.text));
+    else if (item.text !== '' || (lines.length > 0 && lines[lines.length - 1] !== '')) lines.push(item.text);
+  }
+  while (lines[lines.length - 1] === '') lines.pop();
+  return lines.join('\n');
+}
+
+function printPlaced({ stage, off, comments, from, to }: PlacedStage, text: string): string[] {
+  if (stage === undefined) return [text.slice(from, to)];
+  const above = comments.filter((comment) => !comment.trailing).map((comment) => comment.text);
+  const trailing = comments.filter((comment) => comment.trailing).map((comment) => '  ' + comment.text);
+  return [
+    ...above,
+    (off ? 'off ' : '') + definitionOf(stage.kind).print(stage) + trailing.slice(0, 1).join(''),
+    ...trailing.slice(1).map((comment) => comment.trimStart()),
+  ];
+}

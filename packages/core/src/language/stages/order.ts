@@ -1,0 +1,44 @@
+import type { Finding } from '../diagnostics/diagnostic.ts';
+import { checkKey } from '../grammar/check.ts';
+import { parseExpression } from '../grammar/expressions.ts';
+import { printExpression } from '../grammar/print.ts';
+import { commaSeparated, type Reader } from '../grammar/reader.ts';
+import { parseText } from '../grammar/texts.ts';
+import type { OrderKey, OrderStage, StageDefinition } from './stage.ts';
+
+export const order: StageDefinition<OrderStage> = {
+  words: ['order', 'by'],
+  doc: 'Orders the rows by one key or several; ascending and nulls last unless said. Ties stay in the order in which they came.',
+  example: 'order by @.arrivesOn desc, @.id',
+  parse: (reader) => ({ kind: 'order', keys: commaSeparated(reader, () => parseOrderKey(reader)) }),
+  print: ({ keys }) => `order by ${keys.map(printOrderKey).join(', ')}`,
+  expressions: ({ keys }) => keys.map((key) => key.expression),
+  check: ({ keys }, scope) => {
+    for (const { expression } of keys) checkKey(expression, scope);
+  },
+  effect: (_stage, before) => before,
+};
+
+/** `EXPR [asc|desc] [nulls first|last]` */
+export function parseOrderKey(reader: Reader): OrderKey {
+  const start = reader.token;
+  const expression = parseExpression(reader);
+  const descending = reader.takeWord('desc') !== undefined;
+  if (!descending) reader.takeWord('asc');
+  let nulls: OrderKey['nulls'] = 'last';
+  if (reader.takeWord('nulls')) {
+    if (reader.takeWord('first')) nulls = 'first';
+    else if (!reader.takeWord('last')) reader.fail('“first” or “last”');
+  }
+  return { expression, direction: descending ? 'desc' : 'asc', nulls, ...reader.spanFrom(start) };
+}
+
+export function printOrderKey({ expression, direction, nulls }: OrderKey): string {
+  return printExpression(expression) + (direction === 'desc' ? ' desc' : '') + (nulls === 'first' ? ' nulls first' : '');
+}
+
+/** Reads one key alone, as an index's keys are written. */
+export function parseOrderKeyText(text: string): { readonly key: OrderKey } | { readonly finding: Finding } {
+  const result = parseText(text, parseOrderKey, (key) => key.expression, false);
+  return 'finding' in result ? result : { key: result.read };
+}

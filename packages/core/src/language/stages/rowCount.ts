@@ -1,0 +1,44 @@
+import { findings } from '../diagnostics/findings.ts';
+import { checkValue } from '../grammar/check.ts';
+import { parseExpression } from '../grammar/expressions.ts';
+import { printExpression } from '../grammar/print.ts';
+import { walk, type Expression } from '../tree.ts';
+import type { LimitStage, OffsetStage, StageDefinition } from './stage.ts';
+
+/** `offset` and `limit` differ in their word alone, as far as the language goes. */
+function rowCount<S extends OffsetStage | LimitStage>(kind: S['kind'], doc: string, example: string): StageDefinition<S> {
+  return {
+    words: [kind],
+    doc,
+    example,
+    parse: (reader) => ({ kind, count: parseExpression(reader) }) as S,
+    print: ({ count }) => `${kind} ${printExpression(count)}`,
+    expressions: ({ count }) => [count],
+    check: ({ count }, scope) => {
+      if (count.kind === 'literal' && !isRowCount(count.value)) {
+        scope.report(findings.notAWholeNumber(count, kind));
+      } else if (!isConstant(count)) {
+        scope.report(findings.notConstant(count, kind));
+      } else {
+        checkValue(count, scope);
+      }
+    },
+    effect: (_stage, before) => before,
+  };
+}
+
+export function isRowCount(value: unknown): value is number {
+  return Number.isSafeInteger(value) && (value as number) >= 0;
+}
+
+/** Whether an expression gives the same value for all rows: it looks at none. */
+export function isConstant(expression: Expression): boolean {
+  let constant = true;
+  walk(expression, (node) => {
+    if (node.kind === 'path') constant = false;
+  });
+  return constant;
+}
+
+export const offset = rowCount<OffsetStage>('offset', 'Skips the first N rows.', 'offset 40');
+export const limit = rowCount<LimitStage>('limit', 'Keeps the first N rows that reach it.', 'limit 20');

@@ -1,0 +1,70 @@
+import { emptyTree, openTree, withSubtree, type FieldTree } from '../../shape/fieldTree.ts';
+import { findings } from '../diagnostics/findings.ts';
+import { checkValue, treeOf, type Scope } from '../grammar/check.ts';
+import { parseExpression } from '../grammar/expressions.ts';
+import { parseGivenName, printGivenName } from '../grammar/names.ts';
+import { isPlainlyWritten, printExpression } from '../grammar/print.ts';
+import { commaSeparated, type Reader } from '../grammar/reader.ts';
+import { fieldNames, type Expression } from '../tree.ts';
+import type { SelectItem, SelectStage, StageDefinition } from './stage.ts';
+
+export const select: StageDefinition<SelectStage> = {
+  words: ['select'],
+  doc: 'Keeps only these fields. A path stays where it was; an expression is put under a name with as.',
+  example: 'select @.id, @.party.size, @.nights[0].date as arrival',
+  parse: (reader) => ({ kind: 'select', items: commaSeparated(reader, () => item(reader)) }),
+  print: ({ items }) => `select ${items.map(printItem).join(', ')}`,
+  expressions: ({ items }) => items.map((item) => item.expression),
+  check: ({ items }, scope) => {
+    for (const { expression } of items) checkValue(expression, scope);
+    rejectOverlaps(items, scope);
+  },
+  effect: ({ items }, before) =>
+    items.reduce<FieldTree>((tree, { expression, target }) => withSubtree(tree, target, shapeOf(expression, before)), emptyTree),
+};
+
+function item(reader: Reader): SelectItem {
+  const start = reader.token;
+  const expression = parseExpression(reader);
+  if (reader.takeWord('as')) {
+    const { names } = parseGivenName(reader);
+    return { expression, target: names, named: true, ...reader.spanFrom(start) };
+  }
+  const names = expression.kind === 'path' && expression.root.kind !== 'partner' ? fieldNames(expression) : undefined;
+  if (names === undefined || names.length === 0) return reader.reject(findings.needsName(reader.spanFrom(start), suggestion(expression)));
+  return { expression, target: names, named: false, ...reader.spanFrom(start) };
+}
+
+/** A name for what has none: the last field of its path, or what it is. */
+function suggestion(expression: Expression): string {
+  if (expression.kind === 'path') {
+    const named = expression.segments.flatMap(({ selectors }) => selectors).filter((selector) => selector.kind === 'name');
+    const last = named[named.length - 1]?.name;
+    if (last !== undefined && isPlainlyWritten(last)) return last;
+  }
+  return expression.kind === 'call' ? expression.name : 'value';
+}
+
+function printItem({ expression, target, named }: SelectItem): string {
+  return printExpression(expression) + (named ? ` as ${printGivenName(target)}` : '');
+}
+
+/** Two targets may not be the same, nor one stand inside the other. */
+export function rejectOverlaps(
+  items: readonly { readonly target: readonly string[]; readonly from: number; readonly to: number }[],
+  scope: Scope,
+): void {
+  items.forEach((later, i) => {
+    const clash = items.slice(0, i).some(({ target }) => {
+      const shared = Math.min(target.length, later.target.length);
+      return target.slice(0, shared).every((name, k) => name === later.target[k]);
+    });
+    if (clash) scope.report(findings.sameName(later, printGivenName(later.target)));
+  });
+}
+
+/** What a value looks like, as far as it is known. */
+export function shapeOf(expression: Expression, before: FieldTree): FieldTree {
+  if (expression.kind !== 'path') return openTree;
+  return treeOf(expression, { current: before, whole: before, source: '', report: () => undefined }) ?? openTree;
+}

@@ -1,0 +1,72 @@
+import type { FieldTree } from '../../shape/fieldTree.ts';
+import type { Reader } from '../grammar/reader.ts';
+import type { Scope } from '../grammar/check.ts';
+import type { Span } from '../span.ts';
+import type { Expression } from '../tree.ts';
+
+/** A name given in a stage, which may nest: `x.y`. */
+export interface GivenName extends Span {
+  readonly names: readonly string[];
+}
+
+export interface FromStage {
+  readonly kind: 'from';
+  readonly source: string;
+  readonly sourceSpan: Span;
+}
+export interface WhereStage {
+  readonly kind: 'where';
+  readonly condition: Expression;
+}
+export interface SelectItem extends Span {
+  readonly expression: Expression;
+  /** Where the value is put. A path without `as` stays where it was. */
+  readonly target: readonly string[];
+  readonly named: boolean;
+}
+export interface SelectStage {
+  readonly kind: 'select';
+  readonly items: readonly SelectItem[];
+}
+export interface OrderKey extends Span {
+  readonly expression: Expression;
+  readonly direction: 'asc' | 'desc';
+  readonly nulls: 'first' | 'last';
+}
+export interface OrderStage {
+  readonly kind: 'order';
+  readonly keys: readonly OrderKey[];
+}
+export interface OffsetStage {
+  readonly kind: 'offset';
+  readonly count: Expression;
+}
+export interface LimitStage {
+  readonly kind: 'limit';
+  readonly count: Expression;
+}
+
+export type Stage = FromStage | WhereStage | SelectStage | OrderStage | OffsetStage | LimitStage;
+export type StageKind = Stage['kind'];
+
+/** What a stage's checks may look at. */
+export interface StageScope extends Scope {
+  readonly collections: readonly string[] | undefined;
+  readonly shapeOf: (source: string) => FieldTree | undefined;
+  readonly span: Span;
+}
+
+/** Everything the language knows of one kind of stage. One file each, and one line in the registry. */
+export interface StageDefinition<S extends Stage> {
+  /** The words with which it begins. */
+  readonly words: readonly string[];
+  readonly doc: string;
+  readonly example: string;
+  readonly parse: (reader: Reader) => S;
+  readonly print: (stage: S) => string;
+  /** The expressions that stand directly in it. */
+  readonly expressions: (stage: S) => readonly Expression[];
+  readonly check: (stage: S, scope: StageScope) => void;
+  /** What rows look like after it, given what they look like before. */
+  readonly effect: (stage: S, before: FieldTree, scope: Pick<StageScope, 'shapeOf'>) => FieldTree;
+}

@@ -1,0 +1,22 @@
+import { checkCondition } from '../grammar/check.ts';
+import { parseExpression } from '../grammar/expressions.ts';
+import { printExpression } from '../grammar/print.ts';
+import type { StageDefinition, WhereStage } from './stage.ts';
+
+const lineLength = 90;
+
+export const where: StageDefinition<WhereStage> = {
+  words: ['where'],
+  doc: 'Keeps the rows for which a condition holds.',
+  example: 'where @.status == "late" && @.party.size >= 4',
+  parse: (reader) => ({ kind: 'where', condition: parseExpression(reader) }),
+  print: ({ condition }) => {
+    const line = `where ${printExpression(condition)}`;
+    if (line.length <= lineLength || condition.kind !== 'and') return line;
+    const operand = (i: number) => printExpression({ ...condition, operands: [condition.operands[i]] });
+    return `where ${condition.operands.map((_, i) => operand(i)).join('\n  && ')}`;
+  },
+  expressions: ({ condition }) => [condition],
+  check: ({ condition }, scope) => checkCondition(condition, scope),
+  effect: (_stage, before) => before,
+};

@@ -1,0 +1,102 @@
+import { keyTexts, readDefinition } from '../indexes/definition.ts';
+import type { OrderKey } from '../language/stages/stage.ts';
+import { keyTextOf, type KeyCondition } from './keyConditions.ts';
+import type { PlannedSource, Selectivity } from './source.ts';
+import { imagined } from './statistics.ts';
+import { indexWay, type Question, type Way } from './ways.ts';
+
+/** An index that is not there and would make this question cheaper. Figures are estimates from a sample. */
+export interface Suggestion {
+  readonly collection: string;
+  readonly keys: readonly string[];
+  readonly documentsRead: number;
+  readonly indexEntriesRead: number;
+  /** What the chosen way reads, to compare with. */
+  readonly insteadOf: number;
+  readonly servesOrder: boolean;
+  readonly reason: string;
+  readonly lines: readonly number[];
+}
+
+/** Below this size a scan is over before anyone notices. */
+const worthwhile = 500;
+/** An index has to cost at most this share of the chosen way to be worth building. */
+const wantedGain = 0.6;
+/** The same for one that makes a sort needless, which saves memory too. */
+const wantedGainWithoutSort = 0.95;
+
+interface Candidate {
+  readonly keys: readonly string[];
+}
+
+/** The indexes that would serve a question's equality, range and order, best first; none where none helps much. */
+export function adviseOn(source: PlannedSource, question: Question, chosen: Way, selectivity: Selectivity): Suggestion[] {
+  if (source.store.count < worthwhile || chosen.cost < worthwhile / 5) return [];
+  const existing = new Set(source.indexes.map(({ definition }) => keyTexts(definition).join(',')));
+  const suggestions = candidates(question, selectivity)
+    .filter(({ keys }) => keys.length > 0 && !existing.has(keys.join(',')))
+    .flatMap(({ keys }) => {
+      const way = indexWay(source, imagined(readDefinition({ keys }), source.sample()), question, selectivity);
+      if (!('cost' in way)) return [];
+      const wanted = chosen.rowsSorted > 0 && way.rowsSorted === 0 ? wantedGainWithoutSort : wantedGain;
+      return way.cost < chosen.cost * wanted ? [{ keys, way }] : [];
+    })
+    .sort((a, b) => a.way.cost - b.way.cost || a.keys.length - b.keys.length);
+  return suggestions.slice(0, 1).map(({ keys, way }) => suggestionOf(source, chosen, keys, way));
+}
+
+function suggestionOf(source: PlannedSource, chosen: Way, keys: readonly string[], way: Way): Suggestion {
+  const servesOrder = way.match?.ordered !== undefined;
+  const used = way.match?.used ?? [];
+  const serves = used.map(({ text }) => text).join(' and ');
+  const parts = [serves && `serves ${serves}`, servesOrder && 'gives the order, so nothing is sorted'].filter(Boolean);
+  return {
+    collection: source.name,
+    keys,
+    documentsRead: Math.round(way.documentsRead),
+    indexEntriesRead: Math.round(way.indexEntriesRead),
+    insteadOf: Math.round(chosen.documentsRead),
+    servesOrder,
+    reason: parts.join('; '),
+    lines: [...new Set(used.map(({ line }) => line))],
+  };
+}
+
+/**
+ * Keys asked for by equality first, then those of the order or of one range: an index is of use up to its first
+ * range, and its order after equal keys alone.
+ */
+function candidates(question: Question, selectivity: Selectivity): Candidate[] {
+  const byKey = new Map<string, KeyCondition>();
+  for (const condition of question.conditions) {
+    const known = byKey.get(condition.keyText);
+    if (known === undefined || known.asks.kind === 'interval') byKey.set(condition.keyText, condition);
+  }
+  const conditions = [...byKey.values()].sort((a, b) => selectivity.of([a.conjunct]) - selectivity.of([b.conjunct]));
+  const isArray = ({ keyText }: KeyCondition) => keyText.includes('[*]');
+  const plain = conditions.filter((condition) => !isArray(condition));
+  const points = plain.filter(({ asks }) => asks.kind === 'points');
+  const intervals = plain.filter(({ asks }) => asks.kind === 'interval');
+  const equal = points.map(({ keyText }) => keyText);
+  const order = orderKeys(question.order, equal);
+  const alone = conditions.filter(isArray).map(({ keyText }) => [keyText]);
+  return [
+    [...equal, ...order],
+    ...intervals.map(({ keyText }) => [...equal, keyText]),
+    ...intervals.map(({ keyText }) => [...equal, ...order, keyText]),
+    order,
+    equal,
+    ...alone,
+    ...alone.map((keys) => [...equal, ...keys]),
+  ].map((keys) => ({ keys: keys.filter((key, i) => keys.findIndex((other) => pathOf(other) === pathOf(key)) === i) }));
+}
+
+function pathOf(key: string): string {
+  return key.replace(/ desc$/, '');
+}
+
+function orderKeys(order: readonly OrderKey[], equal: readonly string[]): string[] {
+  return order
+    .filter(({ expression }) => !equal.includes(keyTextOf(expression)))
+    .map(({ expression, direction }) => keyTextOf(expression) + (direction === 'desc' ? ' desc' : ''));
+}

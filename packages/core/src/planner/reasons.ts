@@ -1,0 +1,56 @@
+import { keyTexts } from '../indexes/definition.ts';
+import type { Way } from './ways.ts';
+
+/** One of the ways that were weighed, as it is told. */
+export interface Weighed {
+  readonly way: 'full scan' | 'index range scan' | 'index lookup';
+  readonly collection: string;
+  readonly index?: string;
+  readonly keys?: readonly string[];
+  /** Whether the index is built, or only planned against. */
+  readonly whatIf: boolean;
+  readonly chosen: boolean;
+  readonly reason: string;
+  /** Absent where the way cannot answer the question. */
+  readonly documentsRead?: number;
+  readonly indexEntriesRead?: number;
+  /** In units of reading one document in a scan. */
+  readonly cost?: number;
+  readonly lines: readonly number[];
+}
+
+export function wayName(way: Way): Weighed['way'] {
+  if (way.kind === 'fullScan') return 'full scan';
+  return way.match?.lookup ? 'index lookup' : 'index range scan';
+}
+
+const whole = new Intl.NumberFormat('en', { maximumFractionDigits: 0 });
+
+/** Why a way won, or why it lost to the one that did. */
+export function reasonFor(way: Way, chosen: Way, usable: number, conditions: number): string {
+  if (way === chosen) {
+    if (way.kind === 'index') return [servesText(way), sortText(way)].filter(Boolean).join('; ');
+    if (usable > 0) return `reading all ${whole.format(way.documentsRead)} documents in turn costs less than any index here`;
+    return conditions === 0 ? 'every document is asked for' : 'no index serves these conditions';
+  }
+  if (way.kind === 'fullScan') return `would read ${whole.format(way.documentsRead)} documents`;
+  const more = way.documentsRead + way.indexEntriesRead;
+  if (chosen.kind === 'fullScan') {
+    return `would follow ${whole.format(way.indexEntriesRead)} entries to their documents one by one, which costs more than reading all in turn`;
+  }
+  if (way.rowsSorted > chosen.rowsSorted) return `would have to sort ${whole.format(way.rowsSorted)} rows`;
+  return `would read ${whole.format(more)} entries and documents, the chosen one ${whole.format(chosen.documentsRead + chosen.indexEntriesRead)}`;
+}
+
+function servesText({ match }: Way): string {
+  const used = match?.used.map(({ text }) => text) ?? [];
+  return used.length > 0 ? `serves ${used.join(' and ')}` : '';
+}
+
+function sortText({ match }: Way): string {
+  return match?.ordered ? 'gives the order, so nothing is sorted' : '';
+}
+
+export function keysOf(way: Way): readonly string[] | undefined {
+  return way.statistics && keyTexts(way.statistics.definition);
+}

@@ -1,0 +1,44 @@
+import { compileCondition } from '../expressions/compile.ts';
+import { makeContext, type Context } from '../expressions/context.ts';
+import type { DocumentStore } from '../storage/store.ts';
+import type { Json } from '../values/json.ts';
+import { joined, type Conjunct } from './conjuncts.ts';
+import type { IndexStatistics, Sample } from './statistics.ts';
+
+/** What the planner knows of a collection. */
+export interface PlannedSource {
+  readonly name: string;
+  readonly identityPath: string;
+  readonly store: DocumentStore;
+  readonly indexes: readonly IndexStatistics[];
+  readonly sample: () => Sample;
+}
+
+/** Shares of a collection's documents for which conditions hold, measured on its sample. */
+export class Selectivity {
+  private readonly source: PlannedSource;
+  private readonly context: Context;
+  private readonly known = new Map<string, number>();
+
+  constructor(source: PlannedSource, parameters: Readonly<Record<string, Json>>) {
+    this.source = source;
+    this.context = makeContext(parameters);
+  }
+
+  /** Between 0 and 1; conditions that hold for no document of a partial sample get half a document's share. */
+  of(conjuncts: readonly Conjunct[]): number {
+    const condition = joined(conjuncts);
+    if (condition === undefined) return 1;
+    const key = conjuncts.map(({ text }) => text).join('\n');
+    let share = this.known.get(key);
+    if (share === undefined) {
+      const { documents, scale } = this.source.sample();
+      const holds = compileCondition(condition);
+      let count = 0;
+      for (const document of documents) if (holds(document, this.context)) count++;
+      share = documents.length === 0 ? 1 : Math.max(count, scale > 1 ? 0.5 : 0) / documents.length;
+      this.known.set(key, share);
+    }
+    return share;
+  }
+}

@@ -1,0 +1,71 @@
+import type { IndexDefinition } from '../indexes/definition.ts';
+import { buildAtOnce, type IndexRange, type OrderedIndex } from '../indexes/orderedIndex.ts';
+import type { DocumentStore } from '../storage/store.ts';
+import type { JsonObject } from '../values/json.ts';
+
+/** What the planner asks of an index, built or not. */
+export interface IndexStatistics {
+  readonly definition: IndexDefinition;
+  readonly built: OrderedIndex | undefined;
+  readonly entries: number;
+  /** Covered documents without an entry. */
+  readonly absent: number;
+  count(range: IndexRange): number;
+  emptyAt(key: number): number;
+}
+
+/** A built index counts exactly. */
+export function statisticsOf(index: OrderedIndex): IndexStatistics {
+  return {
+    definition: index.definition,
+    built: index,
+    entries: index.entries,
+    absent: index.absent.length,
+    count: (range) => index.count(range),
+    emptyAt: (key) => index.emptyAt(key),
+  };
+}
+
+/** An index that is not built is estimated from one over a sample. */
+export function imagined(definition: IndexDefinition, sample: Sample): IndexStatistics {
+  const index = buildAtOnce({ ...definition, unique: false }, sample.store);
+  const scale = sample.scale;
+  // Nothing found in the sample may still be something in the whole.
+  const scaled = (count: number) => Math.round((count === 0 && scale > 1 ? 0.5 : count) * scale);
+  return {
+    definition,
+    built: undefined,
+    entries: Math.round(index.entries * scale),
+    absent: Math.round(index.absent.length * scale),
+    count: (range) => scaled(index.count(range)),
+    emptyAt: (key) => Math.round(index.emptyAt(key) * scale),
+  };
+}
+
+/** Documents that stand for a whole collection. */
+export interface Sample {
+  readonly documents: readonly JsonObject[];
+  readonly store: DocumentStore;
+  /** Documents of the collection for each of the sample; 1 where the sample is the whole. */
+  readonly scale: number;
+}
+
+const sampleSize = 1_200;
+
+/**
+ * Takes a sample: one document from each of equal stretches, at a place in it that a fixed sequence picks, so
+ * that it is spread evenly, falls in with no period of the data, and is the same each time.
+ */
+export function takeSample(store: DocumentStore): Sample {
+  const { documents } = store;
+  const taken: JsonObject[] = [];
+  const stretch = Math.max(1, documents.length / sampleSize);
+  let state = 0x9e3779b9;
+  for (let from = 0; from < documents.length; from += stretch) {
+    state = (Math.imul(state, 1664525) + 1013904223) >>> 0;
+    const document = documents[Math.min(documents.length - 1, Math.floor(from + (state / 0x1_0000_0000) * stretch))];
+    if (document !== undefined) taken.push(document);
+  }
+  const sampled: DocumentStore = { documents: taken, count: taken.length, version: 0 };
+  return { documents: taken, store: sampled, scale: taken.length === 0 ? 1 : store.count / taken.length };
+}

@@ -1,0 +1,81 @@
+import type { Json } from '../values/json.ts';
+import type { Kind } from '../values/kind.ts';
+
+/** What is known of one field path, over the documents that were looked at. */
+export interface FieldInfo {
+  /** How many of the values met have each type. */
+  readonly types: Partial<Record<Kind, number>>;
+  /** Share of documents that have the field, 0 to 1 (for array elements: that have one at least). */
+  readonly presence: number;
+  readonly least?: number | string;
+  readonly greatest?: number | string;
+  /** The commonest values with their counts, where the field has few different ones. */
+  readonly top: readonly { readonly value: Json; readonly count: number }[];
+  readonly example?: Json;
+}
+
+/** The fields of a row as a tree. `element` is what the elements of an array are like. */
+export interface FieldTree {
+  readonly info?: FieldInfo;
+  readonly fields: ReadonlyMap<string, FieldTree>;
+  readonly element?: FieldTree;
+  /** Anything may stand below: nothing is known, so nothing is called unknown. */
+  readonly open?: true;
+}
+
+export const emptyTree: FieldTree = { fields: new Map() };
+export const openTree: FieldTree = { fields: new Map(), open: true };
+
+/** A step from a tree to one below: a field's name, or `*` for the elements of an array. */
+export type FieldStep = { readonly field: string } | { readonly element: true };
+
+export interface FlatField {
+  readonly steps: readonly FieldStep[];
+  readonly info: FieldInfo;
+}
+
+interface Growing {
+  info?: FieldInfo;
+  fields: Map<string, Growing>;
+  element?: Growing;
+}
+
+/** Builds the tree from the flat list in which a shape travels. */
+export function fieldTree(fields: readonly FlatField[]): FieldTree {
+  const root: Growing = { fields: new Map() };
+  for (const { steps, info } of fields) {
+    let at = root;
+    for (const step of steps) {
+      let below = 'field' in step ? at.fields.get(step.field) : at.element;
+      if (below === undefined) {
+        below = { fields: new Map() };
+        if ('field' in step) at.fields.set(step.field, below);
+        else at.element = below;
+      }
+      at = below;
+    }
+    at.info = info;
+  }
+  return root;
+}
+
+/** The tree below a chain of field names; undefined where no document has it, open where it is not known. */
+export function descend(tree: FieldTree, names: readonly string[]): FieldTree | undefined {
+  let at: FieldTree | undefined = tree;
+  for (const name of names) {
+    if (at.open) return openTree;
+    at = at.fields.get(name);
+    if (at === undefined) return undefined;
+  }
+  return at;
+}
+
+/** A copy of the tree with another subtree (or none) at a chain of names. */
+export function withSubtree(tree: FieldTree, names: readonly string[], subtree: FieldTree | undefined): FieldTree {
+  const [first, ...rest] = names;
+  if (first === undefined) return subtree ?? emptyTree;
+  const fields = new Map(tree.fields);
+  if (rest.length === 0 && subtree === undefined) fields.delete(first);
+  else fields.set(first, withSubtree(fields.get(first) ?? emptyTree, rest, subtree));
+  return { ...tree, fields };
+}

@@ -1,0 +1,81 @@
+import type { Json, JsonObject, Value } from './json.ts';
+
+/** Whether UTF-16 order and code point order can part on a text: it holds a unit at or above U+D800. */
+export function needsCodePoints(text: string): boolean {
+  return /[\ud800-\uffff]/.test(text);
+}
+
+/**
+ * Order of two texts by Unicode code point, as RFC 9535 (2.3.5.2.2) asks. JavaScript compares UTF-16 code
+ * units, which puts U+10000 and above before U+E000; only a first difference of two such units is mended.
+ */
+export function compareText(a: string, b: string): number {
+  if (a === b) return 0;
+  const shared = Math.min(a.length, b.length);
+  for (let i = 0; i < shared; i++) {
+    const x = a.charCodeAt(i);
+    const y = b.charCodeAt(i);
+    if (x !== y) {
+      if (x >= 0xd800 && y >= 0xd800) return codePointRank(x) - codePointRank(y);
+      return x < y ? -1 : 1;
+    }
+  }
+  return a.length - b.length;
+}
+
+function codePointRank(unit: number): number {
+  return unit <= 0xdfff ? unit + 0x10000 : unit;
+}
+
+/** false, true, numbers, text, arrays, objects; then null; then missing. */
+export function orderRank(value: Value): number {
+  switch (typeof value) {
+    case 'boolean':
+      return value ? 1 : 0;
+    case 'number':
+      return 2;
+    case 'string':
+      return 3;
+    case 'undefined':
+      return 7;
+    default:
+      return value === null ? 6 : Array.isArray(value) ? 4 : 5;
+  }
+}
+
+/**
+ * The total order of values: false, true, numbers, text by code point, arrays element by element, objects by
+ * sorted names and then values; null and missing after everything, missing last.
+ * @returns below, equal to or above zero
+ */
+export function compareValues(a: Value, b: Value): number {
+  const rank = orderRank(a);
+  const difference = rank - orderRank(b);
+  if (difference !== 0) return difference;
+  if (rank === 2) return (a as number) < (b as number) ? -1 : (a as number) > (b as number) ? 1 : 0;
+  if (rank === 3) return compareText(a as string, b as string);
+  if (rank === 4) return compareArrays(a as Json[], b as Json[]);
+  if (rank === 5) return compareObjects(a as JsonObject, b as JsonObject);
+  return 0;
+}
+
+function compareArrays(a: Json[], b: Json[]): number {
+  const shared = Math.min(a.length, b.length);
+  for (let i = 0; i < shared; i++) {
+    const order = compareValues(a[i], b[i]);
+    if (order !== 0) return order;
+  }
+  return a.length - b.length;
+}
+
+function compareObjects(a: JsonObject, b: JsonObject): number {
+  const namesA = Object.keys(a).sort(compareText);
+  const namesB = Object.keys(b).sort(compareText);
+  const names = compareArrays(namesA, namesB);
+  if (names !== 0) return names;
+  for (const name of namesA) {
+    const order = compareValues(a[name], b[name]);
+    if (order !== 0) return order;
+  }
+  return 0;
+}

@@ -1,0 +1,195 @@
+import type { Value } from './json.ts';
+import { compareText, compareValues, needsCodePoints, orderRank } from './order.ts';
+
+/** One key of an order: its value for every row, its direction, and where null and missing go. */
+export interface OrderColumn {
+  readonly values: readonly Value[];
+  readonly direction: 'asc' | 'desc';
+  readonly nulls: 'first' | 'last';
+}
+
+/**
+ * The permutation that puts rows in order, stable: keys equal by the order of values (null and missing tie)
+ * leave rows as they were. Every column is turned into numbers in the same order, and the columns are sorted
+ * one after another from the last, each pass stable.
+ */
+export function stableOrder(columns: readonly OrderColumn[], length: number): Uint32Array {
+  let order = new Uint32Array(length);
+  for (let i = 0; i < length; i++) order[i] = i;
+  for (let c = columns.length - 1; c >= 0; c--) order = sortedBy(codesOf(columns[c], length), order);
+  return order;
+}
+
+/** Numbers that compare as the values of the column do, and the span of whole ones where they are ranks. */
+interface Codes {
+  readonly codes: Float64Array;
+  /** Set where the codes are whole numbers from 0 to this. */
+  readonly greatest?: number;
+}
+
+const afterAll = Number.POSITIVE_INFINITY;
+const beforeAll = Number.NEGATIVE_INFINITY;
+
+function codesOf({ values, direction, nulls }: OrderColumn, length: number): Codes {
+  const kinds = kindsIn(values, length);
+  const empty = nulls === 'last' ? afterAll : beforeAll;
+  if (kinds === 'numbers') return numberCodes(values, length, direction === 'desc' ? -1 : 1, empty);
+  return rankCodes(values, length, direction, nulls, kinds === 'texts');
+}
+
+/** Whether all values but null and missing are numbers, or texts. */
+function kindsIn(values: readonly Value[], length: number): 'numbers' | 'texts' | 'mixed' {
+  let numbers = false;
+  let texts = false;
+  for (let i = 0; i < length; i++) {
+    const value = values[i];
+    if (typeof value === 'number') numbers = true;
+    else if (typeof value === 'string') texts = true;
+    else if (value !== undefined && value !== null) return 'mixed';
+  }
+  if (numbers && texts) return 'mixed';
+  return texts ? 'texts' : 'numbers';
+}
+
+function numberCodes(values: readonly Value[], length: number, sign: 1 | -1, empty: number): Codes {
+  const codes = new Float64Array(length);
+  for (let i = 0; i < length; i++) {
+    const value = values[i];
+    codes[i] = typeof value === 'number' ? sign * value : empty;
+  }
+  return { codes };
+}
+
+/** Gives every different value its rank. Values repeat as a rule, and the ranks of n rows sort in n steps. */
+function rankCodes(values: readonly Value[], length: number, direction: 'asc' | 'desc', nulls: 'first' | 'last', texts: boolean): Codes {
+  const ids = new Map<Value, number>();
+  const idOf = new Uint32Array(length);
+  const distinct: Value[] = [];
+  for (let i = 0; i < length; i++) {
+    const value = values[i] ?? null;
+    let id = ids.get(value);
+    if (id === undefined) {
+      id = distinct.push(value) - 1;
+      ids.set(value, id);
+    }
+    idOf[i] = id;
+  }
+  const byRank = texts
+    ? textOrder(distinct as (string | null)[])
+    : distinct.map((_, i) => i).sort((a, b) => compareValues(distinct[a], distinct[b]));
+  const rankOf = new Float64Array(distinct.length);
+  let rank = 0;
+  byRank.forEach((id, i) => {
+    if (i > 0 && !(texts ? distinct[byRank[i - 1]] === distinct[id] : compareValues(distinct[byRank[i - 1]], distinct[id]) === 0)) rank++;
+    rankOf[id] = rank;
+  });
+  const greatest = rank + 2;
+  const codes = new Float64Array(length);
+  for (let i = 0; i < length; i++) {
+    const id = idOf[i];
+    // Whole numbers from 1 for values; 0 and the greatest are left for null and missing.
+    if (orderRank(distinct[id]) >= 6) codes[i] = nulls === 'last' ? greatest : 0;
+    else codes[i] = 1 + (direction === 'asc' ? rankOf[id] : rank - rankOf[id]);
+  }
+  return { codes, greatest };
+}
+
+/** The positions of different texts in order. The built-in sort compares code units, fast. */
+function textOrder(texts: readonly (string | null)[]): number[] {
+  const plain = texts.filter((text): text is string => text !== null);
+  const position = new Map(texts.map((text, i) => [text, i]));
+  if (plain.some(needsCodePoints)) plain.sort(compareText);
+  else plain.sort();
+  const order = plain.map((text) => position.get(text) as number);
+  const empty = position.get(null);
+  return empty === undefined ? order : [...order, empty];
+}
+
+function sortedBy({ codes, greatest }: Codes, order: Uint32Array): Uint32Array<ArrayBuffer> {
+  const length = order.length;
+  if (greatest !== undefined && greatest <= 4 * length + 1024) return countingSort(codes, greatest, order);
+  const range = wholeRange(codes, 4 * length + 1024);
+  if (range !== undefined) {
+    const shifted = codes.map((code) => (code === afterAll ? range.greatest + 2 : code === beforeAll ? 0 : code - range.least + 1));
+    return countingSort(shifted, range.greatest + 2, order);
+  }
+  return mergeSort(codes, order);
+}
+
+/** The least code and the distance of the greatest from it, where all are whole and lie near one another. */
+function wholeRange(codes: Float64Array, widest: number): { least: number; greatest: number } | undefined {
+  let least = afterAll;
+  let most = beforeAll;
+  for (const code of codes) {
+    if (code === afterAll || code === beforeAll) continue;
+    if (!Number.isInteger(code)) return undefined;
+    if (code < least) least = code;
+    if (code > most) most = code;
+  }
+  // Where all are null or missing there is nothing between.
+  if (most === beforeAll) return { least: 0, greatest: 0 };
+  return most - least <= widest ? { least, greatest: most - least } : undefined;
+}
+
+function countingSort(codes: Float64Array, greatest: number, order: Uint32Array): Uint32Array<ArrayBuffer> {
+  const starts = new Uint32Array(greatest + 2);
+  for (const code of codes) starts[code + 1]++;
+  for (let i = 1; i < starts.length; i++) starts[i] += starts[i - 1];
+  const sorted = new Uint32Array(order.length);
+  for (const row of order) sorted[starts[codes[row]]++] = row;
+  return sorted;
+}
+
+const runLength = 12;
+
+/** Bottom-up merge sort over short runs sorted by insertion; stable. */
+function mergeSort(codes: Float64Array, order: Uint32Array): Uint32Array<ArrayBuffer> {
+  const length = order.length;
+  let rows = Uint32Array.from(order);
+  let keys = new Float64Array(length);
+  for (let i = 0; i < length; i++) keys[i] = codes[order[i]];
+  for (let from = 0; from < length; from += runLength) insertionSort(keys, rows, from, Math.min(from + runLength, length));
+  let otherRows = new Uint32Array(length);
+  let otherKeys = new Float64Array(length);
+  for (let width = runLength; width < length; width *= 2) {
+    for (let from = 0; from < length; from += 2 * width) {
+      merge(keys, rows, otherKeys, otherRows, from, Math.min(from + width, length), Math.min(from + 2 * width, length));
+    }
+    [rows, otherRows] = [otherRows, rows];
+    [keys, otherKeys] = [otherKeys, keys];
+  }
+  return rows;
+}
+
+function insertionSort(keys: Float64Array, rows: Uint32Array, from: number, to: number): void {
+  for (let i = from + 1; i < to; i++) {
+    const key = keys[i];
+    const row = rows[i];
+    let j = i - 1;
+    for (; j >= from && keys[j] > key; j--) {
+      keys[j + 1] = keys[j];
+      rows[j + 1] = rows[j];
+    }
+    keys[j + 1] = key;
+    rows[j + 1] = row;
+  }
+}
+
+function merge(
+  keys: Float64Array,
+  rows: Uint32Array,
+  toKeys: Float64Array,
+  toRows: Uint32Array,
+  from: number,
+  middle: number,
+  to: number,
+): void {
+  let left = from;
+  let right = middle;
+  for (let i = from; i < to; i++) {
+    const takeLeft = left < middle && (right >= to || keys[left] <= keys[right]);
+    const source = takeLeft ? left++ : right++;
+    toKeys[i] = keys[source];
+    toRows[i] = rows[source];
+  }
+}

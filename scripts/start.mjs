@@ -1,0 +1,3 @@
+import { run } from './steps.mjs';
+
+run(process.execPath, ['apps/server/dist/main.js']);

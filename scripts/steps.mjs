@@ -1,0 +1,93 @@
+import { spawn, spawnSync } from 'node:child_process';
+import { existsSync, statSync } from 'node:fs';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+
+export const root = join(dirname(fileURLToPath(import.meta.url)), '..');
+const npm = process.platform === 'win32' ? 'npm.cmd' : 'npm';
+
+export function say(line) {
+  process.stdout.write(`${line}\n`);
+}
+
+/** Runs a command to its end, showing what it prints; ends this process where it fails. */
+export function run(command, args, options = {}) {
+  const { status } = spawnSync(command, args, { cwd: root, stdio: 'inherit', shell: process.platform === 'win32', ...options });
+  if (status !== 0) {
+    process.stderr.write(`\n${[command, ...args].join(' ')} failed.\n`);
+    process.exit(status ?? 1);
+  }
+}
+
+function works(command, args = ['--version']) {
+  return spawnSync(command, args, { stdio: 'ignore' }).status === 0;
+}
+
+/** Installs Debian packages where that may be done here, and says which ones are needed where not. */
+function needPackages(packages, what) {
+  const isRoot = process.getuid?.() === 0;
+  if (isRoot && works('apt-get')) {
+    say(`Installing ${packages.join(', ')} (${what})`);
+    const environment = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
+    run('apt-get', ['update', '-q'], { env: environment });
+    run('apt-get', ['install', '-q', '-y', ...packages], { env: environment });
+    return;
+  }
+  process.stderr.write(`${what} is missing. Install it first, on Debian: sudo apt-get install ${packages.join(' ')}\n`);
+  process.exit(1);
+}
+
+function sqliteIsBuilt() {
+  return existsSync(join(root, 'node_modules/sqlite3/build/Release/node_sqlite3.node'));
+}
+
+/** Node's own version is the one thing that cannot be mended from here. */
+function checkNode() {
+  const [major, minor] = process.versions.node.split('.').map(Number);
+  if (major > 20 || (major === 20 && minor >= 19)) return;
+  process.stderr.write(`Zesty Sieve needs Node 20.19 or later; this is ${process.version}.\n`);
+  process.exit(1);
+}
+
+/** Installs what package-lock.json names, where it is not installed yet. */
+export function install() {
+  checkNode();
+  const lock = join(root, 'package-lock.json');
+  const done = join(root, 'node_modules/.package-lock.json');
+  if (existsSync(done) && statSync(done).mtimeMs >= statSync(lock).mtimeMs && sqliteIsBuilt()) return;
+  if (!works('python3') || !works('make') || !works('g++')) needPackages(['python3', 'make', 'g++'], 'A compiler for SQLite');
+  say('Installing packages; SQLite is compiled, which takes about two minutes');
+  run(npm, ['ci', '--no-audit', '--no-fund']);
+  if (!sqliteIsBuilt()) run(npm, ['rebuild', 'sqlite3', '--foreground-scripts']);
+}
+
+export function build() {
+  say('Building');
+  run(process.execPath, ['node_modules/typescript/bin/tsc', '-b']);
+  run(npm, ['run', 'build', '--workspace', 'apps/web', '--silent']);
+}
+
+export const chromium = '/usr/bin/chromium';
+
+export function needChromium() {
+  if (!existsSync(chromium)) needPackages(['chromium'], 'Chromium');
+}
+
+/** Starts the built server and waits for its address. */
+export function startServer(environment = {}) {
+  const child = spawn(process.execPath, ['apps/server/dist/main.js'], {
+    cwd: root,
+    env: { ...process.env, ...environment },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  const address = new Promise((resolve, reject) => {
+    let text = '';
+    child.stdout.on('data', (piece) => {
+      text += piece;
+      const found = /http:\/\/\S+/.exec(text);
+      if (found) resolve(found[0]);
+    });
+    child.on('exit', (code) => reject(new Error(`the server ended with ${code}`)));
+  });
+  return { child, address };
+}

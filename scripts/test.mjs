@@ -1,0 +1,59 @@
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { build, install, needChromium, root, say } from './steps.mjs';
+
+install();
+needChromium();
+build();
+
+const folder = mkdtempSync(join(tmpdir(), 'zesty-sieve-tests-'));
+let passed = 0;
+let failed = 0;
+
+/** Runs a tool; gives whether it ended well. */
+function tool(title, args, environment = {}) {
+  say(`\n${title}`);
+  return spawnSync(process.execPath, args, { cwd: root, stdio: 'inherit', env: { ...process.env, ...environment } }).status === 0;
+}
+
+function check(title, args) {
+  if (tool(title, args)) passed++;
+  else failed++;
+}
+
+function read(file) {
+  try {
+    return JSON.parse(readFileSync(file, 'utf8'));
+  } catch {
+    return undefined;
+  }
+}
+
+check('Lint', ['node_modules/eslint/bin/eslint.js', '.']);
+check('Layout', ['node_modules/prettier/bin/prettier.cjs', '--check', '--log-level', 'warn', '.']);
+
+const unitFile = join(folder, 'unit.json');
+const unitEnded = tool('Unit and server tests', ['node_modules/jest/bin/jest.js', '--json', `--outputFile=${unitFile}`, '--silent']);
+const unit = read(unitFile);
+passed += unit?.numPassedTests ?? 0;
+failed += unit ? unit.numFailedTests + unit.numRuntimeErrorTestSuites : 1;
+if (!unitEnded && unit && unit.numFailedTests + unit.numRuntimeErrorTestSuites === 0) failed++;
+
+const e2eFile = join(folder, 'e2e.json');
+const e2eEnded = tool(
+  'The interface, in a browser',
+  ['node_modules/@playwright/test/cli.js', 'test', '--config', 'e2e/playwright.config.ts'],
+  {
+    PLAYWRIGHT_JSON_OUTPUT_NAME: e2eFile,
+  },
+);
+const e2e = read(e2eFile)?.stats;
+passed += (e2e?.expected ?? 0) + (e2e?.flaky ?? 0);
+failed += e2e ? e2e.unexpected : 1;
+if (!e2eEnded && e2e?.unexpected === 0) failed++;
+
+rmSync(folder, { recursive: true, force: true });
+say(`\n${passed} passed, ${failed} failed`);
+process.exit(failed === 0 ? 0 : 1);
