@@ -15,6 +15,7 @@ interface Running {
 /** The application on the demo data, once for each worker. */
 export const test = base.extend<{ bench: Bench }, { app: Running }>({
   app: [
+    // eslint-disable-next-line no-empty-pattern -- the fixture needs no other, and this is how that is said
     async ({}, use) => {
       const folder = mkdtempSync(join(tmpdir(), 'zesty-sieve-e2e-'));
       let child: ChildProcess | undefined;

@@ -1,6 +1,6 @@
 import { milliseconds } from '../execution/clock.ts';
 import { defaultGuards, GuardTripped, RunCancelled } from '../execution/guards.ts';
-import { ownedBytes } from '../execution/ownership.ts';
+import { makesRows } from '../execution/ownership.ts';
 import { Run } from '../execution/run.ts';
 import { IndexProblem, readDefinition, type IndexDefinition } from '../indexes/definition.ts';
 import { checkPipeline } from '../language/checkPipeline.ts';
@@ -128,7 +128,7 @@ export class Engine {
   private finish(run: Run, planned: Planned, collection: Collection, request: QueryRequest): QueryResult {
     const runId = this.host.newId();
     const { rows, positions } = run;
-    const isOwned = ownedBytes(planned.physical.root)([]) > 0;
+    const isOwned = makesRows(planned.physical.root);
     this.kept.keep(runId, { rows, positions, collection: collection.name, rowsReturned: rows.length }, isOwned);
     const pageSize = request.pageSize ?? defaultPageSize;
     return {

@@ -7,6 +7,7 @@ export function ownedBytes(step: PhysicalStep): (row: Json) => number {
   return makesRows(step) ? estimateBytes : () => 0;
 }
 
-function makesRows(step: PhysicalStep): boolean {
+/** Whether rows of a step are made by the run. */
+export function makesRows(step: PhysicalStep): boolean {
   return step.kind === 'project' || inputsOf(step).some(makesRows);
 }

@@ -36,36 +36,51 @@ export type FetchKernel = (
 const noPartners: ReadonlyMap<string, string> = new Map();
 const rowVariables: Variables = { current: 'row', whole: 'row', partners: noPartners };
 
+/** The same expression of the same pipeline is compiled once, however often it runs. */
+function once<T>(compile: (expression: Expression) => T): (expression: Expression) => T {
+  const made = new WeakMap<Expression, T>();
+  return (expression) => {
+    let compiled = made.get(expression);
+    if (compiled === undefined) made.set(expression, (compiled = compile(expression)));
+    return compiled;
+  };
+}
+
 /** Compiles a condition whose `@` and `$` may differ, as in a filter selector. */
-export function compileTest(condition: Expression): Test {
+export const compileTest = once((condition): Test => {
   const emitter = new Emitter();
   const holds = emitCondition(emitter, condition, { current: 'current', whole: 'whole', partners: noPartners });
   emitter.line(`return ${holds};`);
   return openDoor(['current', 'whole', 'context'], emitter.body, emitter.data) as Test;
-}
+});
 
 /** Compiles a condition on a row. */
-export function compileCondition(condition: Expression): (row: Json, context: Context) => boolean {
+export const compileCondition = once((condition): ((row: Json, context: Context) => boolean) => {
   const emitter = new Emitter();
   emitter.line(`return ${emitCondition(emitter, condition, rowVariables)};`);
   return openDoor(['row', 'context'], emitter.body, emitter.data) as (row: Json, context: Context) => boolean;
-}
+});
 
 /** Compiles an expression that gives a row's value. */
-export function compileValue(expression: Expression): Evaluate {
+export const compileValue = once((expression): Evaluate => {
   const emitter = new Emitter();
   emitter.line(`return ${emitValue(emitter, expression, rowVariables)};`);
   return openDoor(['row', 'context'], emitter.body, emitter.data) as Evaluate;
-}
+});
+
+const scanWith = once((condition) => compileLoop(condition, ['documents'], 'const position = i;') as ScanKernel);
+const scanAll = compileLoop(undefined, ['documents'], 'const position = i;') as ScanKernel;
+const followWith = once((condition) => compileLoop(condition, ['documents', 'chosen'], 'const position = chosen[i];') as FetchKernel);
+const followAll = compileLoop(undefined, ['documents', 'chosen'], 'const position = chosen[i];') as FetchKernel;
 
 /** Compiles the loop of a scan with its condition inside, so that no function is called for each document. */
 export function compileScan(condition: Expression | undefined): ScanKernel {
-  return compileLoop(condition, ['documents'], 'const position = i;') as ScanKernel;
+  return condition === undefined ? scanAll : scanWith(condition);
 }
 
 /** Compiles the loop that follows positions to their documents. */
 export function compileFetch(condition: Expression | undefined): FetchKernel {
-  return compileLoop(condition, ['documents', 'chosen'], 'const position = chosen[i];') as FetchKernel;
+  return condition === undefined ? followAll : followWith(condition);
 }
 
 function compileLoop(condition: Expression | undefined, sources: readonly string[], position: string): unknown {

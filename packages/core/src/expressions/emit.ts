@@ -2,6 +2,7 @@ import { signatureOf } from '../language/functions/signatures.ts';
 import { printExpression } from '../language/grammar/print.ts';
 import type { Arithmetic, Comparison, Expression, Membership } from '../language/tree.ts';
 import { equalValues } from '../values/equality.ts';
+import { internalized } from '../values/fields.ts';
 import type { Value } from '../values/json.ts';
 import { compareText, needsCodePoints } from '../values/order.ts';
 import type { Site } from './context.ts';
@@ -14,7 +15,8 @@ import { memberTest } from './membership.ts';
 export function emitValue(emitter: Emitter, expression: Expression, variables: Variables): Atom {
   switch (expression.kind) {
     case 'literal':
-      return emitter.constant(expression.value);
+      // Short texts of documents are compared by pointer where both are in the engine's own form.
+      return emitter.constant(typeof expression.value === 'string' ? internalized(expression.value) : expression.value);
     case 'parameter':
       return emitter.hoisted(`context.parameters[${emitter.constant(expression.name)}]`);
     case 'path':

@@ -22,7 +22,8 @@ function rootOf(path: PathExpression, variables: Variables): Atom {
 
 function emitField(emitter: Emitter, owner: Atom, name: string): Atom {
   const key = emitter.constant(internalized(name));
-  if (isPlainName(name)) return emitter.variable(`${owner} == null ? undefined : ${owner}[${key}]`);
+  // A row is never null, so its own fields are read without asking.
+  if (isPlainName(name)) return emitter.variable(owner === 'row' ? `row[${key}]` : `${owner} == null ? undefined : ${owner}[${key}]`);
   return emitter.variable(`${emitter.constant(readField)}(${owner}, ${key})`);
 }
 

@@ -27,6 +27,9 @@ export class KeyReader {
     const tuple = this.evaluators.map((evaluate) => evaluate(document, this.context));
     if (this.several < 0) return tuple.every((value) => value === undefined) ? [] : [tuple];
     const elements = tuple[this.several] as Json[];
+    // An array without elements still has its place by the other keys.
+    if (elements.length === 0)
+      return tuple.every((value, i) => i === this.several || value === undefined) ? [] : [without(tuple, this.several)];
     const different = new Map(elements.map((element) => [hashKey(element), element]));
     return [...different.values()].map((element) => tuple.map((value, i) => (i === this.several ? element : value)));
   }
@@ -41,4 +44,8 @@ export class KeyReader {
     const [evaluate] = this.evaluators;
     return (document) => evaluate(document, this.context);
   }
+}
+
+function without(tuple: KeyTuple, at: number): KeyTuple {
+  return tuple.map((value, i) => (i === at ? undefined : value));
 }

@@ -4,7 +4,7 @@ import { findings } from './diagnostics/findings.ts';
 import type { Pipeline, PlacedStage } from './pipeline.ts';
 import { definitionOf, stageWords } from './stages/registry.ts';
 import type { FromStage, Stage, StageScope } from './stages/stage.ts';
-import { children, type Expression } from './tree.ts';
+import { parametersIn, type Expression } from './tree.ts';
 
 /** What is known outside the text. */
 export interface Environment {
@@ -100,16 +100,8 @@ function usesOrder(stage: Stage): boolean {
 
 /** The names of the parameters that a pipeline uses where it is on, in order of appearance. */
 export function parametersOf(pipeline: Pipeline): string[] {
-  const names = new Set<string>();
-  for (const { stage, off } of pipeline.stages) {
-    if (stage !== undefined && !off) for (const expression of expressionsOf(stage)) collect(expression, names);
-  }
-  return [...names];
-}
-
-function collect(expression: Expression, names: Set<string>): void {
-  if (expression.kind === 'parameter') names.add(expression.name);
-  for (const child of children(expression)) collect(child, names);
+  const names = pipeline.stages.flatMap(({ stage, off }) => (stage === undefined || off ? [] : expressionsOf(stage).flatMap(parametersIn)));
+  return [...new Set(names)];
 }
 
 /** The expressions that stand directly in a stage. */

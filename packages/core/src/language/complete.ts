@@ -183,7 +183,7 @@ function valueCompletions(tokens: readonly Token[], offset: number, tree: FieldT
   }
   if (!valuePositions.has(tokens[i].text) && tokens[i].text !== 'in') return undefined;
   const field = tokens[i - 1];
-  if (field.kind !== 'name') return undefined;
+  if (field?.kind !== 'name') return undefined;
   const path = pathBefore(tokens.slice(0, i), field.to);
   const base = path && (tokens[path.at].text === '$' ? tree : currentTree(tokens, path.at, tree));
   const info = path && base && along(base, [...path.names, field.text])?.info;

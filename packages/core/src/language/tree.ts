@@ -162,3 +162,12 @@ export function walk(expression: Expression, visit: (node: Expression) => void):
   visit(expression);
   for (const child of children(expression)) walk(child, visit);
 }
+
+/** The names of the parameters in an expression, each once. */
+export function parametersIn(expression: Expression): string[] {
+  const names = new Set<string>();
+  walk(expression, (node) => {
+    if (node.kind === 'parameter') names.add(node.name);
+  });
+  return [...names];
+}

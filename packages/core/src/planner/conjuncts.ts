@@ -9,19 +9,39 @@ export interface Conjunct {
   readonly text: string;
 }
 
+const takenApart = new WeakMap<Expression, readonly Conjunct[]>();
+
 /** Takes a condition apart at its outermost `&&`. */
-export function conjunctsOf(condition: Expression, line: number): Conjunct[] {
-  const parts = condition.kind === 'and' ? condition.operands : [condition];
-  return parts.flatMap((part) =>
-    part.kind === 'and' ? conjunctsOf(part, line) : [{ expression: part, line, text: printExpression(part) }],
-  );
+export function conjunctsOf(condition: Expression, line: number): readonly Conjunct[] {
+  let conjuncts = takenApart.get(condition);
+  if (conjuncts === undefined || conjuncts[0]?.line !== line) {
+    conjuncts = takeApart(condition, line);
+    takenApart.set(condition, conjuncts);
+  }
+  return conjuncts;
 }
+
+function takeApart(condition: Expression, line: number): Conjunct[] {
+  const parts = condition.kind === 'and' ? condition.operands : [condition];
+  return parts.flatMap((part) => (part.kind === 'and' ? takeApart(part, line) : [{ expression: part, line, text: printExpression(part) }]));
+}
+
+/** By the first of the conditions joined, and the texts of all: what is joined again is compiled once. */
+const joinedBefore = new WeakMap<Expression, Map<string, Expression>>();
 
 /** Joins conditions again; undefined where there are none. */
 export function joined(conjuncts: readonly Conjunct[]): Expression | undefined {
   const [first] = conjuncts;
   if (first === undefined) return undefined;
   if (conjuncts.length === 1) return first.expression;
-  const last = conjuncts[conjuncts.length - 1].expression;
-  return { kind: 'and', operands: conjuncts.map(({ expression }) => expression), from: first.expression.from, to: last.to };
+  let known = joinedBefore.get(first.expression);
+  if (known === undefined) joinedBefore.set(first.expression, (known = new Map()));
+  const key = conjuncts.map(({ text }) => text).join('\n');
+  let expression = known.get(key);
+  if (expression === undefined) {
+    const last = conjuncts[conjuncts.length - 1].expression;
+    expression = { kind: 'and', operands: conjuncts.map((conjunct) => conjunct.expression), from: first.expression.from, to: last.to };
+    known.set(key, expression);
+  }
+  return expression;
 }

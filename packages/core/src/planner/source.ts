@@ -2,6 +2,7 @@ import { compileCondition } from '../expressions/compile.ts';
 import { makeContext, type Context } from '../expressions/context.ts';
 import type { DocumentStore } from '../storage/store.ts';
 import type { Json } from '../values/json.ts';
+import { parametersIn } from '../language/tree.ts';
 import { joined, type Conjunct } from './conjuncts.ts';
 import type { IndexStatistics, Sample } from './statistics.ts';
 
@@ -14,14 +15,18 @@ export interface PlannedSource {
   readonly sample: () => Sample;
 }
 
+/** Shares that are kept with a sample. */
+const sharesKept = 2_000;
+
 /** Shares of a collection's documents for which conditions hold, measured on its sample. */
 export class Selectivity {
   private readonly source: PlannedSource;
   private readonly context: Context;
-  private readonly known = new Map<string, number>();
+  private readonly parameters: Readonly<Record<string, Json>>;
 
   constructor(source: PlannedSource, parameters: Readonly<Record<string, Json>>) {
     this.source = source;
+    this.parameters = parameters;
     this.context = makeContext(parameters);
   }
 
@@ -29,15 +34,18 @@ export class Selectivity {
   of(conjuncts: readonly Conjunct[]): number {
     const condition = joined(conjuncts);
     if (condition === undefined) return 1;
-    const key = conjuncts.map(({ text }) => text).join('\n');
-    let share = this.known.get(key);
+    const { shares } = this.source.sample();
+    const given = parametersIn(condition).map((name) => [name, this.parameters[name]]);
+    const key = conjuncts.map(({ text }) => text).join('\n') + (given.length === 0 ? '' : JSON.stringify(given));
+    let share = shares.get(key);
     if (share === undefined) {
       const { documents, scale } = this.source.sample();
       const holds = compileCondition(condition);
       let count = 0;
       for (const document of documents) if (holds(document, this.context)) count++;
       share = documents.length === 0 ? 1 : Math.max(count, scale > 1 ? 0.5 : 0) / documents.length;
-      this.known.set(key, share);
+      if (shares.size >= sharesKept) shares.clear();
+      shares.set(key, share);
     }
     return share;
   }

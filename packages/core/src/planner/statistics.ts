@@ -1,4 +1,5 @@
-import type { IndexDefinition } from '../indexes/definition.ts';
+import { keyTexts, type IndexDefinition } from '../indexes/definition.ts';
+import { printExpression } from '../language/grammar/print.ts';
 import { buildAtOnce, type IndexRange, type OrderedIndex } from '../indexes/orderedIndex.ts';
 import type { DocumentStore } from '../storage/store.ts';
 import type { JsonObject } from '../values/json.ts';
@@ -28,6 +29,13 @@ export function statisticsOf(index: OrderedIndex): IndexStatistics {
 
 /** An index that is not built is estimated from one over a sample. */
 export function imagined(definition: IndexDefinition, sample: Sample): IndexStatistics {
+  const key = JSON.stringify([definition.name, keyTexts(definition), definition.where && printExpression(definition.where)]);
+  let statistics = sample.imagined.get(key);
+  if (statistics === undefined) sample.imagined.set(key, (statistics = imagine(definition, sample)));
+  return statistics;
+}
+
+function imagine(definition: IndexDefinition, sample: Sample): IndexStatistics {
   const index = buildAtOnce({ ...definition, unique: false }, sample.store);
   const scale = sample.scale;
   // Nothing found in the sample may still be something in the whole.
@@ -48,6 +56,9 @@ export interface Sample {
   readonly store: DocumentStore;
   /** Documents of the collection for each of the sample; 1 where the sample is the whole. */
   readonly scale: number;
+  /** What was measured on it before: shares of conditions, and indexes over it by their keys. */
+  readonly shares: Map<string, number>;
+  readonly imagined: Map<string, IndexStatistics>;
 }
 
 const sampleSize = 1_200;
@@ -67,5 +78,11 @@ export function takeSample(store: DocumentStore): Sample {
     if (document !== undefined) taken.push(document);
   }
   const sampled: DocumentStore = { documents: taken, count: taken.length, version: 0 };
-  return { documents: taken, store: sampled, scale: taken.length === 0 ? 1 : store.count / taken.length };
+  return {
+    documents: taken,
+    store: sampled,
+    scale: taken.length === 0 ? 1 : store.count / taken.length,
+    shares: new Map(),
+    imagined: new Map(),
+  };
 }

@@ -49,19 +49,25 @@ const costs = {
 
 export function fullScanWay(source: PlannedSource, question: Question, selectivity: Selectivity): Way {
   const all = source.store.count;
+  const common = { kind: 'fullScan', indexEntriesRead: 0 } as const;
+  if (question.order.length === 0 && question.demand === undefined) {
+    // How many rows come out makes no difference to what it costs, and may never be asked.
+    return {
+      ...common,
+      documentsRead: all,
+      rowsSorted: 0,
+      cost: all,
+      get rows() {
+        return all * selectivity.of(question.conjuncts);
+      },
+    };
+  }
   const share = selectivity.of(question.conjuncts);
   const rows = all * share;
   const stops = question.order.length === 0 && question.demand !== undefined;
   const documentsRead = stops ? Math.min(all, Math.ceil((question.demand ?? 0) / Math.max(share, 1e-9))) : all;
   const rowsSorted = question.order.length > 0 ? rows : 0;
-  return {
-    kind: 'fullScan',
-    documentsRead,
-    indexEntriesRead: 0,
-    rowsSorted,
-    rows,
-    cost: documentsRead + sortCost(rowsSorted, question.demand),
-  };
+  return { ...common, documentsRead, rowsSorted, rows, cost: documentsRead + sortCost(rowsSorted, question.demand) };
 }
 
 function sortCost(rows: number, demand: number | undefined): number {

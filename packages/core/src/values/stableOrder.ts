@@ -1,5 +1,7 @@
 import type { Value } from './json.ts';
 import { compareText, compareValues, needsCodePoints, orderRank } from './order.ts';
+import { sortTexts } from './textOrder.ts';
+import { mergeSort } from './mergeSort.ts';
 
 /** One key of an order: its value for every row, its direction, and where null and missing go. */
 export interface OrderColumn {
@@ -10,14 +12,34 @@ export interface OrderColumn {
 
 /**
  * The permutation that puts rows in order, stable: keys equal by the order of values (null and missing tie)
- * leave rows as they were. Every column is turned into numbers in the same order, and the columns are sorted
- * one after another from the last, each pass stable.
+ * leave rows as they were. The columns are sorted one after another from the last, each pass stable.
  */
 export function stableOrder(columns: readonly OrderColumn[], length: number): Uint32Array {
   let order = new Uint32Array(length);
   for (let i = 0; i < length; i++) order[i] = i;
-  for (let c = columns.length - 1; c >= 0; c--) order = sortedBy(codesOf(columns[c], length), order);
+  for (let c = columns.length - 1; c >= 0; c--) order = sortedByColumn(columns[c], order);
   return order;
+}
+
+function sortedByColumn({ values, direction, nulls }: OrderColumn, order: Uint32Array<ArrayBuffer>): Uint32Array<ArrayBuffer> {
+  const length = order.length;
+  const kinds = kindsIn(values, length);
+  const sign = direction === 'desc' ? -1 : 1;
+  if (kinds === 'numbers') return sortedBy(numberCodes(values, length, sign, nulls === 'last' ? afterAll : beforeAll), order);
+  if (kinds === 'texts' && manyDifferent(values, length)) return sortTexts(values, order, sign, nulls);
+  return sortedBy(rankCodes(values, length, direction, nulls, kinds === 'texts'), order);
+}
+
+const looked = 2_000;
+
+/** Whether most of some values spread over the column are different, so that ranks would not pay. */
+function manyDifferent(values: readonly Value[], length: number): boolean {
+  if (length < 512) return false;
+  const step = Math.max(1, Math.floor(length / looked));
+  const seen = new Set<Value>();
+  let count = 0;
+  for (let i = 0; i < length; i += step, count++) seen.add(values[i]);
+  return seen.size > count * 0.6;
 }
 
 /** Numbers that compare as the values of the column do, and the span of whole ones where they are ranks. */
@@ -29,13 +51,6 @@ interface Codes {
 
 const afterAll = Number.POSITIVE_INFINITY;
 const beforeAll = Number.NEGATIVE_INFINITY;
-
-function codesOf({ values, direction, nulls }: OrderColumn, length: number): Codes {
-  const kinds = kindsIn(values, length);
-  const empty = nulls === 'last' ? afterAll : beforeAll;
-  if (kinds === 'numbers') return numberCodes(values, length, direction === 'desc' ? -1 : 1, empty);
-  return rankCodes(values, length, direction, nulls, kinds === 'texts');
-}
 
 /** Whether all values but null and missing are numbers, or texts. */
 function kindsIn(values: readonly Value[], length: number): 'numbers' | 'texts' | 'mixed' {
@@ -105,7 +120,7 @@ function textOrder(texts: readonly (string | null)[]): number[] {
   return empty === undefined ? order : [...order, empty];
 }
 
-function sortedBy({ codes, greatest }: Codes, order: Uint32Array): Uint32Array<ArrayBuffer> {
+function sortedBy({ codes, greatest }: Codes, order: Uint32Array<ArrayBuffer>): Uint32Array<ArrayBuffer> {
   const length = order.length;
   if (greatest !== undefined && greatest <= 4 * length + 1024) return countingSort(codes, greatest, order);
   const range = wholeRange(codes, 4 * length + 1024);
@@ -113,7 +128,8 @@ function sortedBy({ codes, greatest }: Codes, order: Uint32Array): Uint32Array<A
     const shifted = codes.map((code) => (code === afterAll ? range.greatest + 2 : code === beforeAll ? 0 : code - range.least + 1));
     return countingSort(shifted, range.greatest + 2, order);
   }
-  return mergeSort(codes, order);
+  mergeSort(codes, order, 0, length);
+  return order;
 }
 
 /** The least code and the distance of the greatest from it, where all are whole and lie near one another. */
@@ -138,58 +154,4 @@ function countingSort(codes: Float64Array, greatest: number, order: Uint32Array)
   const sorted = new Uint32Array(order.length);
   for (const row of order) sorted[starts[codes[row]]++] = row;
   return sorted;
-}
-
-const runLength = 12;
-
-/** Bottom-up merge sort over short runs sorted by insertion; stable. */
-function mergeSort(codes: Float64Array, order: Uint32Array): Uint32Array<ArrayBuffer> {
-  const length = order.length;
-  let rows = Uint32Array.from(order);
-  let keys = new Float64Array(length);
-  for (let i = 0; i < length; i++) keys[i] = codes[order[i]];
-  for (let from = 0; from < length; from += runLength) insertionSort(keys, rows, from, Math.min(from + runLength, length));
-  let otherRows = new Uint32Array(length);
-  let otherKeys = new Float64Array(length);
-  for (let width = runLength; width < length; width *= 2) {
-    for (let from = 0; from < length; from += 2 * width) {
-      merge(keys, rows, otherKeys, otherRows, from, Math.min(from + width, length), Math.min(from + 2 * width, length));
-    }
-    [rows, otherRows] = [otherRows, rows];
-    [keys, otherKeys] = [otherKeys, keys];
-  }
-  return rows;
-}
-
-function insertionSort(keys: Float64Array, rows: Uint32Array, from: number, to: number): void {
-  for (let i = from + 1; i < to; i++) {
-    const key = keys[i];
-    const row = rows[i];
-    let j = i - 1;
-    for (; j >= from && keys[j] > key; j--) {
-      keys[j + 1] = keys[j];
-      rows[j + 1] = rows[j];
-    }
-    keys[j + 1] = key;
-    rows[j + 1] = row;
-  }
-}
-
-function merge(
-  keys: Float64Array,
-  rows: Uint32Array,
-  toKeys: Float64Array,
-  toRows: Uint32Array,
-  from: number,
-  middle: number,
-  to: number,
-): void {
-  let left = from;
-  let right = middle;
-  for (let i = from; i < to; i++) {
-    const takeLeft = left < middle && (right >= to || keys[left] <= keys[right]);
-    const source = takeLeft ? left++ : right++;
-    toKeys[i] = keys[source];
-    toRows[i] = rows[source];
-  }
 }

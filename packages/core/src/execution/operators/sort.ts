@@ -4,7 +4,7 @@ import type { Sort } from '../../planner/physical.ts';
 import { stillWorking } from '../batch.ts';
 import { heldByKey, heldPerRow, OrderReader } from '../orderKeys.ts';
 import { pulled, type Operator } from '../runtime.ts';
-import { ownedBytes } from '../ownership.ts';
+import { makesRows, ownedBytes } from '../ownership.ts';
 
 const batchSize = 2_048;
 
@@ -16,18 +16,24 @@ export const sort: Operator<Sort> = function* (step, runtime, meter) {
   const positions: number[] = [];
   const computed = step.keys.map(({ expression }) => expression.kind !== 'path');
   const bytesOf = ownedBytes(step.input);
+  const isPlain = !computed.includes(true) && !makesRows(step.input);
   for (const batch of pulled(step.input, runtime, meter)) {
-    let bytes = 0;
-    batch.rows.forEach((row, i) => {
-      rows.push(row);
+    let bytes = batch.rows.length * (heldPerRow + 8 * columns.length);
+    for (let i = 0; i < batch.rows.length; i++) {
+      rows.push(batch.rows[i]);
       positions.push(batch.positions[i]);
-      reader.evaluators.forEach((evaluate, k) => {
-        const value = evaluate(row, context);
-        columns[k].push(value);
-        bytes += heldByKey(value, computed[k]);
-      });
-      bytes += heldPerRow + bytesOf(row);
+    }
+    reader.evaluators.forEach((evaluate, k) => {
+      const column = columns[k];
+      for (const row of batch.rows) column.push(evaluate(row, context));
     });
+    if (!isPlain) {
+      const from = rows.length - batch.rows.length;
+      for (let i = from; i < rows.length; i++) {
+        bytes += bytesOf(rows[i]);
+        for (let k = 0; k < columns.length; k++) bytes += heldByKey(columns[k][i], computed[k]) - 8;
+      }
+    }
     runMeter.hold(meter, bytes);
     watch.look(step);
     yield stillWorking;

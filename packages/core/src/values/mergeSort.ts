@@ -1,0 +1,63 @@
+const runLength = 12;
+
+/**
+ * Sorts `rows[from, to)` by their codes, ascending and stable: bottom-up merges of short runs that were sorted by
+ * insertion. `codes` are indexed by row.
+ */
+export function mergeSort(codes: Float64Array, rows: Uint32Array<ArrayBuffer>, from: number, to: number): void {
+  const length = to - from;
+  let here = rows.subarray(from, to);
+  let keys = new Float64Array(length);
+  for (let i = 0; i < length; i++) keys[i] = codes[here[i]];
+  for (let at = 0; at < length; at += runLength) insertionSort(keys, here, at, Math.min(at + runLength, length));
+  if (length <= runLength) return;
+  let other = new Uint32Array(length);
+  let otherKeys = new Float64Array(length);
+  for (let width = runLength; width < length; width *= 2) {
+    for (let at = 0; at < length; at += 2 * width) {
+      merge(keys, here, otherKeys, other, at, Math.min(at + width, length), Math.min(at + 2 * width, length));
+    }
+    [here, other] = [other, here];
+    [keys, otherKeys] = [otherKeys, keys];
+  }
+  if (here.buffer !== rows.buffer) rows.set(here, from);
+}
+
+function insertionSort(keys: Float64Array, rows: Uint32Array, from: number, to: number): void {
+  for (let i = from + 1; i < to; i++) {
+    const key = keys[i];
+    const row = rows[i];
+    let j = i - 1;
+    for (; j >= from && keys[j] > key; j--) {
+      keys[j + 1] = keys[j];
+      rows[j + 1] = rows[j];
+    }
+    keys[j + 1] = key;
+    rows[j + 1] = row;
+  }
+}
+
+function merge(
+  keys: Float64Array,
+  rows: Uint32Array,
+  toKeys: Float64Array,
+  toRows: Uint32Array,
+  from: number,
+  middle: number,
+  to: number,
+): void {
+  // What is in order already is copied.
+  if (middle >= to || keys[middle - 1] <= keys[middle]) {
+    toKeys.set(keys.subarray(from, to), from);
+    toRows.set(rows.subarray(from, to), from);
+    return;
+  }
+  let left = from;
+  let right = middle;
+  for (let i = from; i < to; i++) {
+    const takeLeft = left < middle && (right >= to || keys[left] <= keys[right]);
+    const source = takeLeft ? left++ : right++;
+    toKeys[i] = keys[source];
+    toRows[i] = rows[source];
+  }
+}
