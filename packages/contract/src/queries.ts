@@ -67,6 +67,7 @@ export interface PlanStep {
   indexEntriesRead: number | null;
   timeMs: number | null;
   memoryBytes: number | null;
+  conditions?: { condition: string; lookedAt: number | null }[];
   inputs: PlanStep[];
 }
 export const planStep: z.ZodType<PlanStep> = z.object({
@@ -82,6 +83,8 @@ export const planStep: z.ZodType<PlanStep> = z.object({
   indexEntriesRead: z.int().nullable(),
   timeMs: z.number().nullable(),
   memoryBytes: z.number().nullable(),
+  /** The conditions tested here, in the order in which they are, with how many rows each looked at. */
+  conditions: z.array(z.object({ condition: z.string(), lookedAt: z.int().nullable() })).optional(),
   get inputs() {
     return z.array(planStep);
   },
@@ -147,6 +150,52 @@ export const rowsQuery = z.object({
 });
 export const rowsPage = z.object({ documents: z.array(json), hasMore: z.boolean(), rowsReturned: z.int() });
 export type RowsPage = z.infer<typeof rowsPage>;
+
+export const countRequest = z.strictObject({
+  ...planOptions,
+  /** The line of the where; what reaches it is counted. */
+  line: z.int().positive(),
+  conditions: z.array(z.string().max(20_000)).max(200),
+  readAtMost: z.int().positive().optional(),
+});
+export const countResult = z.object({ rows: z.int(), alone: z.array(z.int().nullable()), bounded: z.boolean() });
+export type ConditionCountsAnswer = z.infer<typeof countResult>;
+
+const compared = z.strictObject({ pipeline: pipelineText, parameters: parameters.optional() });
+export const compareRequest = z.strictObject({ first: compared, second: compared });
+export const compareResult = z.object({
+  sameSet: z.boolean(),
+  sameOrder: z.boolean(),
+  rows: z.array(z.int()),
+  onlyInFirst: z.array(json),
+  onlyInSecond: z.array(json),
+  differing: z.array(z.object({ identity: z.string(), first: json, second: json })),
+  counts: z.object({ onlyInFirst: z.int(), onlyInSecond: z.int(), differing: z.int() }),
+});
+export type ComparisonAnswer = z.infer<typeof compareResult>;
+
+export const traceRequest = z.strictObject({ ...planOptions, identity: z.union([z.string(), z.number()]) });
+export const traceResult = z.object({
+  identity: z.string(),
+  found: z.boolean(),
+  droppedAt: z.int().optional(),
+  lines: z.array(
+    z.object({
+      line: z.int(),
+      outcome: z.enum(['kept', 'dropped', 'changed', 'absent']),
+      conditions: z.array(
+        z.object({
+          condition: z.string(),
+          held: z.boolean(),
+          values: z.array(z.object({ path: z.string(), value: json, missing: z.boolean() })),
+        }),
+      ),
+      place: z.object({ at: z.int(), of: z.int() }).optional(),
+      row: json.optional(),
+    }),
+  ),
+});
+export type TraceAnswer = z.infer<typeof traceResult>;
 
 export const measureRequest = z.strictObject({ ...planOptions, index: z.string(), times: z.int().min(1).max(25).default(7) });
 const measured = z.object({ documentsRead: z.int(), indexEntriesRead: z.int(), timesMs: z.array(z.number()), medianMs: z.number() });

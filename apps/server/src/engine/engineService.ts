@@ -63,6 +63,43 @@ export class EngineService {
     return this.about(stored, names, request.pipeline, async () => this.engine.plan(request));
   }
 
+  counts(
+    stored: StoredCollection | null,
+    names: readonly string[],
+    request: QueryRequest & { line: number; conditions: readonly string[] },
+    cancel: SharedArrayBuffer,
+  ): Promise<Reply<JsonText>> {
+    const flag = new Int32Array(cancel);
+    const { line, conditions, ...query } = request;
+    return this.about(stored, names, request.pipeline, () =>
+      this.engine.countConditions(query, line, conditions, () => Atomics.load(flag, 0) !== 0),
+    );
+  }
+
+  trace(
+    stored: StoredCollection | null,
+    names: readonly string[],
+    { identity, ...query }: QueryRequest & { identity: string },
+    cancel: SharedArrayBuffer,
+  ): Promise<Reply<JsonText>> {
+    const flag = new Int32Array(cancel);
+    return this.about(stored, names, query.pipeline, () => this.engine.trace(query, identity, () => Atomics.load(flag, 0) !== 0));
+  }
+
+  compare(
+    first: { stored: StoredCollection | null; query: QueryRequest },
+    second: { stored: StoredCollection | null; query: QueryRequest },
+    names: readonly string[],
+    cancel: SharedArrayBuffer,
+  ): Promise<Reply<JsonText>> {
+    const flag = new Int32Array(cancel);
+    return this.about(first.stored, names, first.query.pipeline, async () => {
+      const both = await this.about(second.stored, names, second.query.pipeline, async () => ({ ok: true, value: {} }));
+      if ('problem' in both) throw Object.assign(new ServerProblem('/pipeline', both.problem.detail ?? ''), { problem: both.problem });
+      return this.engine.compare(first.query, second.query, () => Atomics.load(flag, 0) !== 0);
+    });
+  }
+
   /** Runs a question on a collection that is seen to be in memory first. */
   private about(
     stored: StoredCollection | null,

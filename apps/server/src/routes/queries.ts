@@ -1,9 +1,20 @@
 import { Router, type Response } from 'express';
 import { checkPipeline, parsePipeline } from '@zesty-sieve/core/language';
-import { measureRequest, parseRequest, pipelineName, planRequest, queryRequest, rowsQuery, savePipeline } from '@zesty-sieve/contract';
+import {
+  compareRequest,
+  countRequest,
+  traceRequest,
+  measureRequest,
+  parseRequest,
+  pipelineName,
+  planRequest,
+  queryRequest,
+  rowsQuery,
+  savePipeline,
+} from '@zesty-sieve/contract';
 import { handle, part, readBy, sendJson } from '../http/handler.ts';
 import { CancelFlag, type Hub } from '../hub.ts';
-import { ServerProblem, unwrap } from '../problem.ts';
+import { ServerProblem, unwrap, type Reply } from '../problem.ts';
 import type { StoredCollection } from '../storage/storageService.ts';
 import { contentTypes, sendPiece } from './transfer.ts';
 
@@ -36,6 +47,38 @@ export function queryRoutes(hub: Hub): Router {
     handle(async (request, response) => {
       const query = readBy(planRequest, request.body);
       sendJson(response, unwrap(await hub.engine.call((engine) => engine.plan(sourceOf(query.pipeline), hub.names, query))));
+    }),
+  );
+
+  /** Answers with what the engine makes of a question that can be cancelled. */
+  const answer = async (response: Response, work: (flag: CancelFlag) => Promise<Reply<string>>): Promise<void> => {
+    const flag = new CancelFlag();
+    sendJson(response, await hub.cancellable(flag, whenGone(response), async () => unwrap(await work(flag))));
+  };
+
+  router.post(
+    '/counts',
+    handle(async (request, response) => {
+      const query = readBy(countRequest, request.body);
+      await answer(response, (flag) => hub.engine.call((engine) => engine.counts(sourceOf(query.pipeline), hub.names, query, flag.buffer)));
+    }),
+  );
+
+  router.post(
+    '/trace',
+    handle(async (request, response) => {
+      const query = readBy(traceRequest, request.body);
+      const asked = { ...query, identity: String(query.identity) };
+      await answer(response, (flag) => hub.engine.call((engine) => engine.trace(sourceOf(query.pipeline), hub.names, asked, flag.buffer)));
+    }),
+  );
+
+  router.post(
+    '/compare',
+    handle(async (request, response) => {
+      const { first, second } = readBy(compareRequest, request.body);
+      const side = (query: typeof first) => ({ stored: sourceOf(query.pipeline), query });
+      await answer(response, (flag) => hub.engine.call((engine) => engine.compare(side(first), side(second), hub.names, flag.buffer)));
     }),
   );
 

@@ -3,13 +3,24 @@ import { keyTexts, type IndexDefinition } from '../indexes/definition.ts';
 import type { IndexRange } from '../indexes/orderedIndex.ts';
 import type { Cut, Interval } from '../indexes/cuts.ts';
 import { printExpression } from '../language/grammar/print.ts';
+import type { Expression } from '../language/tree.ts';
 import { printOrderKey } from '../language/stages/order.ts';
 import { printGivenName } from '../language/grammar/names.ts';
 import { inputsOf, type PhysicalStep, type StepKind } from '../planner/physical.ts';
 
 /** The steps of a plan in the words of textbooks. */
 export type StepName =
-  'full scan' | 'index range scan' | 'index lookup' | 'filter' | 'project' | 'sort' | 'top-N sort' | 'offset' | 'limit';
+  | 'full scan'
+  | 'index range scan'
+  | 'index lookup'
+  | 'filter'
+  | 'project'
+  | 'compute'
+  | 'sample'
+  | 'sort'
+  | 'top-N sort'
+  | 'offset'
+  | 'limit';
 
 /** A plan as data. Figures of a run are null where the plan was not run. Times in milliseconds, memory in bytes. */
 export interface PlanNode {
@@ -25,6 +36,8 @@ export interface PlanNode {
   readonly indexEntriesRead: number | null;
   readonly timeMs: number | null;
   readonly memoryBytes: number | null;
+  /** The conditions tested here, in the order in which they are, with how many rows each looked at. */
+  readonly conditions?: readonly { readonly condition: string; readonly lookedAt: number | null }[];
   readonly inputs: readonly PlanNode[];
 }
 
@@ -49,6 +62,15 @@ const describers: { readonly [K in StepKind]: Describe<Extract<PhysicalStep, { k
   },
   filter: ({ condition }) => ({ step: 'filter', detail: `keeps rows with ${printExpression(condition)}` }),
   project: ({ items }) => ({ step: 'project', detail: items.map(({ target }) => printGivenName(target)).join(', ') }),
+  omit: ({ paths }) => ({ step: 'project', detail: `all but ${paths.map(printExpression).join(', ')}` }),
+  compute: ({ assignments }) => ({
+    step: 'compute',
+    detail: assignments.map(({ target, expression }) => `${printGivenName(target)} = ${printExpression(expression)}`).join(', '),
+  }),
+  sample: ({ count, seed }) => ({
+    step: 'sample',
+    detail: `${whole.format(count)} rows at random${seed === undefined ? '' : `, seed ${seed}`}`,
+  }),
   sort: ({ keys }) => ({ step: 'sort', detail: `by ${keys.map(printOrderKey).join(', ')}` }),
   topNSort: ({ keys, count }) => ({
     step: 'top-N sort',
@@ -104,6 +126,12 @@ export function describePlan(
     indexEntriesRead: meter?.indexEntriesRead ?? null,
     timeMs: meter?.timeMs ?? null,
     memoryBytes: meter?.peak ?? null,
+    ...('condition' in step && step.condition !== undefined && { conditions: conditionsOf(step.condition, meter) }),
     inputs: inputsOf(step).map((input) => describePlan(input, definitionOf, meterOf)),
   };
+}
+
+function conditionsOf(condition: Expression, meter: StepMeter | undefined): PlanNode['conditions'] {
+  const parts = condition.kind === 'and' ? condition.operands : [condition];
+  return parts.map((part, i) => ({ condition: printExpression(part), lookedAt: meter === undefined ? null : (meter.lookedAt[i] ?? 0) }));
 }

@@ -1,3 +1,4 @@
+import { makeContext } from '../expressions/context.ts';
 import { milliseconds } from '../execution/clock.ts';
 import { defaultGuards, GuardTripped, RunCancelled } from '../execution/guards.ts';
 import { makesRows } from '../execution/ownership.ts';
@@ -8,11 +9,16 @@ import { lineAt, type Diagnostic } from '../language/diagnostics/diagnostic.ts';
 import { findings } from '../language/diagnostics/findings.ts';
 import { expressionsOf } from '../language/checkPipeline.ts';
 import { parsePipeline } from '../language/parsePipeline.ts';
-import { walk } from '../language/tree.ts';
+import { parseValueText } from '../language/grammar/texts.ts';
+import { fieldNames, walk } from '../language/tree.ts';
+import { readField } from '../values/fields.ts';
 import { describePlan } from './describePlan.ts';
 import type { PhysicalPlan } from '../planner/physical.ts';
 import { plan, PlanProblem, type Planned, type PlannedStage } from '../planner/plan.ts';
-import type { Json } from '../values/json.ts';
+import type { Json, Value } from '../values/json.ts';
+import { compareRows, type RowComparison } from './compareRows.ts';
+import { ConditionCounter, type ConditionCounts } from './conditionCounts.ts';
+import { goesByPlace, traceConditions, type Trace, type TracedCondition, type TracedLine } from './traceDocument.ts';
 import { Collection, type Pause } from './collection.ts';
 import { KeptRuns } from './keptRuns.ts';
 import { notesOf } from './notes.ts';
@@ -37,6 +43,12 @@ export interface EngineHost {
 /** How long a run works before others get their turn. */
 const sliceMs = 12;
 export const defaultPageSize = 40;
+
+interface Finished {
+  readonly run: Run;
+  readonly planned: Planned;
+  readonly collection: Collection;
+}
 
 interface Prepared {
   readonly stages: readonly PlannedStage[];
@@ -85,6 +97,15 @@ export class Engine {
 
   /** Runs a pipeline to its end, letting others work between slices. */
   async query(request: QueryRequest, isCancelled: () => boolean = () => false): Promise<Answer<QueryResult>> {
+    const done = await this.runToEnd(request, isCancelled);
+    return done.ok ? answered(this.finish(done.value.run, done.value.planned, done.value.collection, request)) : done;
+  }
+
+  private async runToEnd(
+    request: QueryRequest,
+    isCancelled: () => boolean,
+    take?: (rows: readonly Json[]) => void,
+  ): Promise<Answer<Finished>> {
     const prepared = this.prepare(request);
     if (!prepared.ok) return prepared;
     const { collection } = prepared.value;
@@ -100,6 +121,7 @@ export class Engine {
         readAtMost: request.readAtMost,
         storeOf: () => collection.store,
         indexOf: (_name, index) => existing(collection.index(index)),
+        take,
       });
       try {
         while (!run.work(sliceMs)) {
@@ -111,8 +133,102 @@ export class Engine {
         run.close();
         return refused(problemOf(error, planned.value.planned));
       }
-      return answered(this.finish(run, planned.value.planned, collection, request));
+      return answered({ run, planned: planned.value.planned, collection });
     });
+  }
+
+  /** How many of the rows that reach a line each of several conditions would keep alone. */
+  async countConditions(
+    request: QueryRequest,
+    line: number,
+    conditions: readonly string[],
+    isCancelled: () => boolean,
+  ): Promise<Answer<ConditionCounts>> {
+    const counter = new ConditionCounter(conditions, request.parameters ?? {}, this.host.now().toISOString());
+    const done = await this.runToEnd({ ...request, throughLine: line - 1 }, isCancelled, (rows) => counter.add(rows));
+    return done.ok ? answered(counter.result(done.value.run.watch.cutShort)) : done;
+  }
+
+  /** Compares the results of two pipelines. */
+  async compare(first: QueryRequest, second: QueryRequest, isCancelled: () => boolean): Promise<Answer<RowComparison>> {
+    const a = await this.runToEnd(first, isCancelled);
+    if (!a.ok) return a;
+    const b = await this.runToEnd(second, isCancelled);
+    if (!b.ok) return b;
+    const names = identityNames(a.value.collection.identityPath);
+    return answered(
+      compareRows(a.value.run.rows, b.value.run.rows, (row) => {
+        const identity = names.reduce<Value>((at, name) => readField(at, name), row);
+        return typeof identity === 'string' || typeof identity === 'number' ? String(identity) : undefined;
+      }),
+    );
+  }
+
+  /** Follows one document through the lines of a pipeline. */
+  async trace(request: QueryRequest, identity: string, isCancelled: () => boolean): Promise<Answer<Trace>> {
+    const prepared = this.prepare(request);
+    if (!prepared.ok) return prepared;
+    const { stages, collection } = prepared.value;
+    const names = identityNames(collection.identityPath);
+    const { documents } = collection.store;
+    const position = documents.findIndex(
+      (document) => document !== undefined && String(names.reduce<Value>((at, name) => readField(at, name), document)) === identity,
+    );
+    const context = makeContext(request.parameters ?? {}, this.host.now().toISOString());
+    const lines: TracedLine[] = [];
+    let row: Json | undefined = position < 0 ? undefined : documents[position];
+    let droppedAt: number | undefined;
+    for (const planned of stages) {
+      const { stage, line } = planned;
+      if (row === undefined) {
+        if (stage.kind === 'from') droppedAt = line;
+        lines.push({ line, outcome: 'absent', conditions: [] });
+        continue;
+      }
+      const conditions: TracedCondition[] = stage.kind === 'where' ? traceConditions(stage.condition, line, row, context) : [];
+      let kept = conditions.every(({ held }) => held);
+      let place: TracedLine['place'];
+      let after: Json = row;
+      if (stage.kind !== 'from' && stage.kind !== 'where') {
+        // What other rows do decides here: the pipeline is run up to this line and the document looked for.
+        const through = await this.runToEnd({ ...request, throughLine: line }, isCancelled);
+        if (!through.ok) return through;
+        const at = through.value.run.positions.indexOf(position);
+        kept = at >= 0;
+        if (kept) after = through.value.run.rows[at];
+        if (goesByPlace(planned)) place = await this.placeOf(request, planned, stages, position, through.value.run, isCancelled);
+      }
+      lines.push({
+        line,
+        outcome: !kept ? 'dropped' : after === row ? 'kept' : 'changed',
+        conditions,
+        ...(place && { place }),
+        ...(kept && { row: after }),
+      });
+      if (!kept) droppedAt = line;
+      row = kept ? after : undefined;
+    }
+    return answered({ identity, found: position >= 0, lines, droppedAt });
+  }
+
+  /** The place that a document has among the rows: of an order among those that come out, else among those that come in. */
+  private async placeOf(
+    request: QueryRequest,
+    { stage, line }: PlannedStage,
+    stages: readonly PlannedStage[],
+    position: number,
+    through: Run,
+    isCancelled: () => boolean,
+  ): Promise<TracedLine['place']> {
+    let run = through;
+    if (stage.kind !== 'order') {
+      const before = stages.findLast((other) => other.line < line)?.line ?? 1;
+      const done = await this.runToEnd({ ...request, throughLine: before }, isCancelled);
+      if (!done.ok) return undefined;
+      run = done.value.run;
+    }
+    const at = run.positions.indexOf(position);
+    return at < 0 ? undefined : { at: at + 1, of: run.positions.length };
   }
 
   /** A page of the rows of a run that is still kept. */
@@ -197,6 +313,12 @@ export class Engine {
       throw error;
     }
   }
+}
+
+/** The names of an identity's path, such as @.key.no. */
+function identityNames(path: string): readonly string[] {
+  const read = parseValueText(path);
+  return 'expression' in read && read.expression.kind === 'path' ? (fieldNames(read.expression) ?? []) : [];
 }
 
 function existing<T>(value: T | undefined): T {

@@ -6,6 +6,8 @@ export class StepMeter {
   rowsOut = 0;
   documentsRead = 0;
   indexEntriesRead = 0;
+  /** For each condition that is tested, in order, how many rows it looked at. */
+  readonly lookedAt: number[] = [];
   timeMs = 0;
   /** Bytes that it holds now, and the most that it held. */
   held = 0;

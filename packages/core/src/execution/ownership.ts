@@ -7,7 +7,9 @@ export function ownedBytes(step: PhysicalStep): (row: Json) => number {
   return makesRows(step) ? estimateBytes : () => 0;
 }
 
+const makers: ReadonlySet<PhysicalStep['kind']> = new Set(['project', 'omit', 'compute']);
+
 /** Whether rows of a step are made by the run. */
 export function makesRows(step: PhysicalStep): boolean {
-  return step.kind === 'project' || inputsOf(step).some(makesRows);
+  return makers.has(step.kind) || inputsOf(step).some(makesRows);
 }

@@ -19,6 +19,8 @@ export interface RunOptions {
   readonly readAtMost?: number;
   readonly storeOf: (collection: string) => DocumentStore;
   readonly indexOf: (collection: string, name: string) => OrderedIndex;
+  /** Takes the rows as they come, instead of their being kept. */
+  readonly take?: (rows: readonly Json[]) => void;
 }
 
 /** One execution of a physical plan. */
@@ -28,6 +30,7 @@ export class Run {
   readonly watch: Watch;
   readonly rows: Json[] = [];
   readonly positions: number[] = [];
+  private readonly take: RunOptions['take'];
   private readonly plan: PhysicalPlan;
   private readonly batches: Rows;
   private readonly runtime: Runtime;
@@ -35,6 +38,7 @@ export class Run {
 
   constructor(plan: PhysicalPlan, options: RunOptions) {
     this.plan = plan;
+    this.take = options.take;
     this.context = makeContext(options.parameters, options.now);
     this.watch = new Watch(options.guards, this.meter, options.isCancelled, options.readAtMost);
     this.runtime = {
@@ -69,6 +73,10 @@ export class Run {
   }
 
   private keep({ rows, positions }: Batch): void {
+    if (this.take !== undefined) {
+      this.take(rows);
+      return;
+    }
     for (let i = 0; i < rows.length; i++) {
       this.rows.push(rows[i]);
       this.positions.push(positions[i]);

@@ -10,6 +10,12 @@ import type { Variables } from './emitPaths.ts';
 export type Test = (current: Json, whole: Json, context: Context) => boolean;
 /** The value of an expression for a row. */
 export type Evaluate = (row: Json, context: Context) => Value;
+/** What a loop counts: the documents that it looked at, and those that each of its conditions did. */
+export interface Tally {
+  read: number;
+  readonly lookedAt: number[];
+}
+
 /**
  * Goes through `documents[from, to)` (holes passed over) and appends those that fit to `rows`, and their
  * positions to `positions`, until `most` have come. Adds the documents looked at to the tally; gives where it
@@ -22,7 +28,7 @@ export type ScanKernel = (
   rows: Json[],
   positions: number[],
   most: number,
-  tally: { read: number },
+  tally: Tally,
   context: Context,
 ) => number;
 
@@ -85,16 +91,21 @@ export function compileFetch(condition: Expression | undefined): FetchKernel {
 
 function compileLoop(condition: Expression | undefined, sources: readonly string[], position: string): unknown {
   const emitter = new Emitter();
+  const parts = condition === undefined ? [] : condition.kind === 'and' ? condition.operands : [condition];
   emitter.line('let i = from; let read = 0; let left = most;');
+  parts.forEach((_, part) => emitter.line(`let looked${part} = 0;`));
   emitter.block('for (; i < to && left > 0; i++)', () => {
     emitter.line(position);
     emitter.line('const row = documents[position];');
     emitter.line('if (row === undefined) continue;');
     emitter.line('read++;');
-    const keep = () => emitter.line('rows.push(row); positions.push(position); left--;');
-    if (condition === undefined) keep();
-    else emitter.block(`if (${emitCondition(emitter, condition, rowVariables)})`, keep);
+    parts.forEach((part, at) => {
+      emitter.line(`looked${at}++;`);
+      emitter.line(`if (!(${emitCondition(emitter, part, rowVariables)})) continue;`);
+    });
+    emitter.line('rows.push(row); positions.push(position); left--;');
   });
+  parts.forEach((_, part) => emitter.line(`tally.lookedAt[${part}] = (tally.lookedAt[${part}] || 0) + looked${part};`));
   emitter.line('tally.read += read; return i;');
   return openDoor([...sources, 'from', 'to', 'rows', 'positions', 'most', 'tally', 'context'], emitter.body, emitter.data);
 }

@@ -1,6 +1,6 @@
 import type { IndexRange } from '../indexes/orderedIndex.ts';
-import type { Expression } from '../language/tree.ts';
-import type { OrderKey, SelectItem } from '../language/stages/stage.ts';
+import type { Expression, PathExpression } from '../language/tree.ts';
+import type { Assignment, OrderKey, SelectItem } from '../language/stages/stage.ts';
 
 interface Common {
   /** The 1-based lines of text that the step works for. */
@@ -51,6 +51,23 @@ export interface Project extends Common {
   readonly items: readonly SelectItem[];
   readonly input: PhysicalStep;
 }
+export interface Omit extends Common {
+  readonly kind: 'omit';
+  readonly paths: readonly PathExpression[];
+  readonly input: PhysicalStep;
+}
+export interface Compute extends Common {
+  readonly kind: 'compute';
+  readonly assignments: readonly Assignment[];
+  readonly input: PhysicalStep;
+}
+export interface TakeSample extends Common {
+  readonly kind: 'sample';
+  readonly count: number;
+  /** Undefined for other rows each time. */
+  readonly seed: number | undefined;
+  readonly input: PhysicalStep;
+}
 export interface Sort extends Common {
   readonly kind: 'sort';
   readonly keys: readonly OrderKey[];
@@ -74,7 +91,7 @@ export interface Limit extends Common {
 }
 
 /** A step of a physical plan; each has an operator of its own. */
-export type PhysicalStep = FullScan | IndexScan | Filter | Project | Sort | TopNSort | Offset | Limit;
+export type PhysicalStep = FullScan | IndexScan | Filter | Project | Omit | Compute | Sort | TopNSort | Offset | Limit | TakeSample;
 export type StepKind = PhysicalStep['kind'];
 
 /** The rows of a stage come out of this step: what it read, took in, or gave out. */

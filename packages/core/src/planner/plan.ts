@@ -8,6 +8,7 @@ import type { FromStage, OrderStage, Stage, WhereStage } from '../language/stage
 import type { Expression } from '../language/tree.ts';
 import type { Json } from '../values/json.ts';
 import { adviseOn, type Suggestion } from './advice.ts';
+import { cheapFirst } from './cheapFirst.ts';
 import { conjunctsOf, joined, type Conjunct } from './conjuncts.ts';
 import { keyConditionsOf, type Constant } from './keyConditions.ts';
 import type { LineSource, PhysicalPlan, PhysicalStep } from './physical.ts';
@@ -64,7 +65,7 @@ export function plan(stages: readonly PlannedStage[], source: PlannedSource, opt
   const context = makeContext(options.parameters, options.now);
   const constant: Constant = (expression) => compileValue(expression)({}, context);
   const countOf = ({ stage, line }: PlannedStage): number => {
-    if (stage.kind !== 'offset' && stage.kind !== 'limit') return 0;
+    if (stage.kind !== 'offset' && stage.kind !== 'limit' && stage.kind !== 'sample') return 0;
     const value = stage.count.kind === 'literal' ? stage.count.value : constant(stage.count);
     if (!isRowCount(value))
       throw new PlanProblem(
@@ -99,9 +100,12 @@ export function plan(stages: readonly PlannedStage[], source: PlannedSource, opt
     [from, ...wheres, ...(chosen.match?.ordered && order ? [order] : [])].map(({ line }) => line),
   );
   const suggestions = options.whatIf?.length ? [] : adviseOn(source, question, chosen, selectivity);
-  const physical = layOut(from, wheres, following, source, question, chosen, selectivity, countOf);
+  const physical = layOut(from, wheres, following, source, question, chosen, selectivity, countOf, constant);
   return { physical, weighed, suggestions };
 }
+
+/** Stages that give one row for each, in the same order. */
+const rowForRow: ReadonlySet<Stage['kind']> = new Set(['select', 'omit', 'compute']);
 
 /** How many rows the stages that follow take at most, as long as they take row for row. */
 function demandOf(following: readonly PlannedStage[], countOf: (stage: PlannedStage) => number): number | undefined {
@@ -109,7 +113,7 @@ function demandOf(following: readonly PlannedStage[], countOf: (stage: PlannedSt
   for (const planned of following) {
     if (planned.stage.kind === 'limit') return skipped + countOf(planned);
     if (planned.stage.kind === 'offset') skipped += countOf(planned);
-    else if (planned.stage.kind !== 'select') return undefined;
+    else if (!rowForRow.has(planned.stage.kind)) return undefined;
   }
   return undefined;
 }
@@ -168,11 +172,17 @@ function layOut(
   chosen: Way,
   selectivity: Selectivity,
   countOf: (stage: PlannedStage) => number,
+  constant: Constant,
 ): PhysicalPlan {
   const lines: LineSource[] = [];
   const served = chosen.match?.served ?? [];
   const residualOf = (line: number) =>
-    joined(question.conjuncts.filter((conjunct) => conjunct.line === line && !served.includes(conjunct)));
+    joined(
+      cheapFirst(
+        question.conjuncts.filter((conjunct) => conjunct.line === line && !served.includes(conjunct)),
+        selectivity,
+      ),
+    );
   const passed = (upTo: number) => question.conjuncts.filter(({ line }) => wheres.slice(0, upTo + 1).some((where) => where.line === line));
   const rowsAfter = (upTo: number) =>
     Math.min(
@@ -199,7 +209,7 @@ function layOut(
     if (condition !== undefined) step = { kind: 'filter', lines: [where.line], estimatedRows: estimated(i + 1), condition, input: step };
     lines.push({ line: where.line, step, counts: 'out' });
   });
-  return { root: layRest(step, following, orderIsServed, countOf, lines), lines };
+  return { root: layRest(step, following, orderIsServed, countOf, constant, lines), lines };
 }
 
 /** Lines of later conditions that the index serves whole, so that no step of their own is left for them. */
@@ -232,6 +242,7 @@ function layRest(
   following: readonly PlannedStage[],
   orderIsServed: boolean,
   countOf: (stage: PlannedStage) => number,
+  constant: Constant,
   lines: LineSource[],
 ): PhysicalStep {
   let step = access;
@@ -262,6 +273,25 @@ function layRest(
       case 'select':
         step = { kind: 'project', lines: [line], estimatedRows: step.estimatedRows, items: stage.items, input: step };
         break;
+      case 'omit':
+        step = { kind: 'omit', lines: [line], estimatedRows: step.estimatedRows, paths: stage.paths, input: step };
+        break;
+      case 'compute':
+        step = { kind: 'compute', lines: [line], estimatedRows: step.estimatedRows, assignments: stage.assignments, input: step };
+        break;
+      case 'sample': {
+        const count = countOf(planned);
+        const seed = stage.seed && constant(stage.seed);
+        step = {
+          kind: 'sample',
+          lines: [line],
+          estimatedRows: Math.min(step.estimatedRows, count),
+          count,
+          seed: typeof seed === 'number' ? seed : undefined,
+          input: step,
+        };
+        break;
+      }
       case 'offset': {
         const count = countOf(planned);
         step = { kind: 'offset', lines: [line], estimatedRows: Math.max(0, step.estimatedRows - count), count, input: step };

@@ -9,7 +9,7 @@ const largestBatch = 4_096;
 export const fullScan: Operator<FullScan> = function* (step, { storeOf, context, watch, meter: runMeter }, meter) {
   const { documents } = storeOf(step.collection);
   const kernel = compileScan(step.condition);
-  const tally = { read: 0 };
+  const tally = { read: 0, lookedAt: meter.lookedAt };
   let wanted = step.demand ?? Infinity;
   // Batches grow, so that a run that ends soon reads little.
   let size = firstBatch;

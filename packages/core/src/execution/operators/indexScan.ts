@@ -12,7 +12,7 @@ export const indexScan: Operator<IndexScan> = function* (step, runtime, meter) {
   const { documents } = storeOf(step.collection);
   const index = indexOf(step.collection, step.index);
   const fetch = compileFetch(step.condition);
-  const tally = { read: 0 };
+  const tally = { read: 0, lookedAt: meter.lookedAt };
   let wanted = step.demand ?? Infinity;
   const chunks = step.ordered === undefined ? inInsertionOrder(step, index) : inIndexOrder(step, index, wanted);
   let held = 0;

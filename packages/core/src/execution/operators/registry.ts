@@ -1,16 +1,19 @@
 import type { PhysicalStep, StepKind } from '../../planner/physical.ts';
 import type { Operator } from '../runtime.ts';
+import { compute } from './compute.ts';
 import { filter } from './filter.ts';
 import { fullScan } from './fullScan.ts';
 import { indexScan } from './indexScan.ts';
+import { omit } from './omit.ts';
 import { project } from './project.ts';
 import { limit, offset } from './rowCount.ts';
+import { sample } from './sample.ts';
 import { sort } from './sort.ts';
 import { topNSort } from './topNSort.ts';
 
 type Registry = { readonly [K in StepKind]: Operator<Extract<PhysicalStep, { kind: K }>> };
 
-const operators: Registry = { fullScan, indexScan, filter, project, sort, topNSort, offset, limit };
+const operators: Registry = { fullScan, indexScan, filter, project, omit, compute, sort, topNSort, offset, limit, sample };
 
 /** The operator of a step's kind; the registry's type has paired them already. */
 export function operatorOf(kind: StepKind): Operator<PhysicalStep> {

@@ -103,6 +103,10 @@ export const findings = {
       label: `Add as ${suggestion}`,
       edits: [{ from: span.to, to: span.to, insert: ` as ${suggestion}` }],
     }),
+  notOmitted: (span: Span) =>
+    error('not-omitted', span, 'omit takes paths of names, positions and [*]; other parts of a path choose values, not fields.'),
+  overwritten: (span: Span, name: string) =>
+    warning('overwritten', span, `This overwrites the field ${name}, which documents have already.`),
   sameName: (span: Span, name: string) => error('same-name', span, `${name} is given twice, or once inside the other.`),
   limitBeforeOffset: (span: Span, swap: readonly Edit[]) =>
     warning('limit-before-offset', span, 'limit runs first here, so offset skips rows of what limit has kept.', {

@@ -1,6 +1,9 @@
 import { from } from './from.ts';
+import { compute } from './compute.ts';
+import { omit } from './omit.ts';
 import { order } from './order.ts';
 import { limit, offset } from './rowCount.ts';
+import { sample } from './sample.ts';
 import { select } from './select.ts';
 import type { Stage, StageDefinition, StageKind } from './stage.ts';
 import { where } from './where.ts';
@@ -8,7 +11,7 @@ import { where } from './where.ts';
 type Registry = { readonly [K in StageKind]: StageDefinition<Extract<Stage, { kind: K }>> };
 
 /** Every stage of the notation, in the order in which they are offered. */
-export const stageRegistry: Registry = { from, where, select, order, offset, limit };
+export const stageRegistry: Registry = { from, where, select, omit, compute, order, offset, limit, sample };
 
 /** The definition of a stage's kind, taken for any stage: the registry's type has paired them already. */
 export function definitionOf(kind: StageKind): StageDefinition<Stage> {

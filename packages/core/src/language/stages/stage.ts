@@ -2,7 +2,7 @@ import type { FieldTree } from '../../shape/fieldTree.ts';
 import type { Reader } from '../grammar/reader.ts';
 import type { Scope } from '../grammar/check.ts';
 import type { Span } from '../span.ts';
-import type { Expression } from '../tree.ts';
+import type { Expression, PathExpression } from '../tree.ts';
 
 /** A name given in a stage, which may nest: `x.y`. */
 export interface GivenName extends Span {
@@ -28,6 +28,23 @@ export interface SelectStage {
   readonly kind: 'select';
   readonly items: readonly SelectItem[];
 }
+export interface OmitStage {
+  readonly kind: 'omit';
+  readonly paths: readonly PathExpression[];
+}
+export interface Assignment extends Span {
+  readonly target: readonly string[];
+  readonly expression: Expression;
+}
+export interface ComputeStage {
+  readonly kind: 'compute';
+  readonly assignments: readonly Assignment[];
+}
+export interface SampleStage {
+  readonly kind: 'sample';
+  readonly count: Expression;
+  readonly seed: Expression | undefined;
+}
 export interface OrderKey extends Span {
   readonly expression: Expression;
   readonly direction: 'asc' | 'desc';
@@ -46,7 +63,7 @@ export interface LimitStage {
   readonly count: Expression;
 }
 
-export type Stage = FromStage | WhereStage | SelectStage | OrderStage | OffsetStage | LimitStage;
+export type Stage = FromStage | WhereStage | SelectStage | OmitStage | ComputeStage | OrderStage | OffsetStage | LimitStage | SampleStage;
 export type StageKind = Stage['kind'];
 
 /** What a stage's checks may look at. */

@@ -1,0 +1,51 @@
+import type { TakeSample } from '../../planner/physical.ts';
+import type { Json } from '../../values/json.ts';
+import { stillWorking } from '../batch.ts';
+import { heldPerRow } from '../orderKeys.ts';
+import { ownedBytes } from '../ownership.ts';
+import { pulled, type Operator } from '../runtime.ts';
+
+interface Taken {
+  readonly row: Json;
+  readonly position: number;
+  readonly arrival: number;
+}
+
+/** Every row is as likely to be among the N (Vitter 1985, algorithm R); they come out in the order in which they came. */
+export const sample: Operator<TakeSample> = function* (step, runtime, meter) {
+  const { watch, meter: runMeter, context } = runtime;
+  const random = generator(step.seed ?? Date.parse(context.now) + Math.floor(Math.random() * 1e9));
+  const bytesOf = ownedBytes(step.input);
+  const taken: Taken[] = [];
+  let arrival = 0;
+  for (const batch of pulled(step.input, runtime, meter)) {
+    let bytes = 0;
+    batch.rows.forEach((row, i) => {
+      const place = arrival < step.count ? arrival : Math.floor(random() * (arrival + 1));
+      if (place < step.count) {
+        const before = taken[place];
+        bytes += heldPerRow + bytesOf(row) - (before === undefined ? 0 : heldPerRow + bytesOf(before.row));
+        taken[place] = { row, position: batch.positions[i], arrival };
+      }
+      arrival++;
+    });
+    runMeter.hold(meter, bytes);
+    watch.look(step);
+    yield stillWorking;
+  }
+  taken.sort((a, b) => a.arrival - b.arrival);
+  yield { rows: taken.map(({ row }) => row), positions: taken.map(({ position }) => position) };
+  runMeter.hold(meter, -meter.held);
+};
+
+/** Numbers from 0 to below 1, the same for the same seed (mulberry32). */
+function generator(seed: number): () => number {
+  let state = Math.floor(seed) >>> 0;
+  return () => {
+    state = (state + 0x6d2b79f5) >>> 0;
+    let t = state;
+    t = Math.imul(t ^ (t >>> 15), t | 1);
+    t ^= t + Math.imul(t ^ (t >>> 7), t | 61);
+    return ((t ^ (t >>> 14)) >>> 0) / 0x1_0000_0000;
+  };
+}

@@ -1,0 +1,24 @@
+import { findings } from '../diagnostics/findings.ts';
+import { parseExpression } from '../grammar/expressions.ts';
+import { printExpression } from '../grammar/print.ts';
+import { isConstant, isRowCount } from './rowCount.ts';
+import type { SampleStage, StageDefinition } from './stage.ts';
+
+export const sample: StageDefinition<SampleStage> = {
+  words: ['sample'],
+  doc: 'Takes N rows at random; with a seed, the same ones each time.',
+  example: 'sample 100 seed 7',
+  parse: (reader) => {
+    const count = parseExpression(reader);
+    return { kind: 'sample', count, seed: reader.takeWord('seed') ? parseExpression(reader) : undefined };
+  },
+  print: ({ count, seed }) => `sample ${printExpression(count)}${seed === undefined ? '' : ` seed ${printExpression(seed)}`}`,
+  expressions: ({ count, seed }) => (seed === undefined ? [count] : [count, seed]),
+  check: ({ count, seed }, scope) => {
+    for (const number of seed === undefined ? [count] : [count, seed]) {
+      if (!isConstant(number)) scope.report(findings.notConstant(number, 'sample'));
+    }
+    if (count.kind === 'literal' && !isRowCount(count.value)) scope.report(findings.notAWholeNumber(count, 'sample'));
+  },
+  effect: (_stage, before) => before,
+};
