@@ -1,5 +1,9 @@
 import { createApi, fetchBaseQuery, type FetchBaseQueryError } from '@reduxjs/toolkit/query/react';
+import type { Json } from '@zesty-sieve/core/language';
 import type {
+  ComparisonAnswer,
+  GuardLimits,
+  TraceAnswer,
   CollectionInfo,
   IndexInfo,
   IndexRequestBody,
@@ -59,11 +63,28 @@ export const api = createApi({
       invalidatesTags: (_result, _error, { collection }) => [{ type: 'Indexes', id: collection }],
     }),
     plan: build.mutation<PlanAnswer, PlanBody>({ query: (body) => ({ url: '/plan', method: 'POST', body }) }),
-    measure: build.mutation<Measurement, { pipeline: string; parameters?: Record<string, never>; index: string; times?: number }>({
+    measure: build.mutation<Measurement, { pipeline: string; parameters?: Record<string, Json>; index: string; times?: number }>({
       query: (body) => ({ url: '/measure', method: 'POST', body }),
     }),
     rows: build.query<RowsPage, { runId: string; offset: number; size: number }>({
       query: ({ runId, ...params }) => ({ url: `${at('runs', runId)}/rows`, params }),
+    }),
+    compare: build.mutation<ComparisonAnswer, Record<'first' | 'second', { pipeline: string; parameters: Record<string, Json> }>>({
+      query: (body) => ({ url: '/compare', method: 'POST', body }),
+    }),
+    trace: build.mutation<TraceAnswer, { pipeline: string; parameters: Record<string, Json>; identity: string }>({
+      query: (body) => ({ url: '/trace', method: 'POST', body }),
+    }),
+    savePipeline: build.mutation<
+      SavedPipeline,
+      { name: string; pipeline: string; note?: string; parameters?: Record<string, Json>; guards?: Partial<GuardLimits> }
+    >({
+      query: ({ name, ...body }) => ({ url: at('pipelines', name), method: 'PUT', body }),
+      invalidatesTags: ['Pipelines'],
+    }),
+    removePipeline: build.mutation<void, string>({
+      query: (name) => ({ url: at('pipelines', name), method: 'DELETE' }),
+      invalidatesTags: ['Pipelines'],
     }),
     pipelines: build.query<SavedPipeline[], void>({
       query: () => '/pipelines',
@@ -84,6 +105,10 @@ export const {
   useDropIndexMutation,
   useMeasureMutation,
   usePipelinesQuery,
+  useCompareMutation,
+  useTraceMutation,
+  useSavePipelineMutation,
+  useRemovePipelineMutation,
   useLazyRowsQuery,
 } = api;
 

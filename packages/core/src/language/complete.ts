@@ -213,3 +213,17 @@ function wordCompletions(tokens: readonly Token[], offset: number): Completions 
   if (last.kind !== 'name' || last.to !== offset || tokens.length < 2) return undefined;
   return { from: last.from, options: [...functionCompletions, ...furtherWords] };
 }
+
+/** What is known of the field whose name begins at an offset; undefined where no known field stands there. */
+export function fieldAt(text: string, nameFrom: number, environment: Environment): FieldTree | undefined {
+  const pipeline = parsePipeline(text);
+  const placed = pipeline.stages.findLast((stage) => stage.from <= nameFrom);
+  const tree = checkPipeline(pipeline, environment).stages.find((stage) => stage.placed === placed)?.before;
+  if (placed === undefined || tree === undefined) return undefined;
+  const tokens = tokenize(text, placed.wordFrom, nameFrom).slice(0, -1);
+  const name = tokenize(text, nameFrom, placed.to)[0];
+  if (tokens.length === 0 || name.kind !== 'name') return undefined;
+  const path = pathBefore(tokens, nameFrom);
+  const base = path && (tokens[path.at].text === '$' ? tree : currentTree(tokens, path.at, tree));
+  return base && along(base, [...(path?.names ?? []), name.text]);
+}

@@ -4,7 +4,7 @@ export { lineAt } from './diagnostics/diagnostic.ts';
 export { parsePipeline } from './parsePipeline.ts';
 export { printPipeline } from './printPipeline.ts';
 export { checkPipeline, expressionsOf, parametersOf, type CheckedPipeline, type CheckedStage, type Environment } from './checkPipeline.ts';
-export { complete, describeField, type Completion, type Completions } from './complete.ts';
+export { complete, describeField, fieldAt, type Completion, type Completions } from './complete.ts';
 export { isPlaced, type Pipeline, type PlacedStage } from './pipeline.ts';
 export { definitionOf, stageKinds, stageRegistry, stageWords } from './stages/registry.ts';
 export type * from './stages/stage.ts';

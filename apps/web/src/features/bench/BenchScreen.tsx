@@ -2,14 +2,23 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
-import { checkPipeline, parsePipeline, type Diagnostic } from '@zesty-sieve/core/language';
-import { useEffect, useMemo, useState } from 'react';
+import type { EditorView } from '@codemirror/view';
+import { checkPipeline, parametersOf, parsePipeline, type Diagnostic } from '@zesty-sieve/core/language';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Panel, PanelGroup, PanelResizeHandle } from 'react-resizable-panels';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { bytes, duration } from '../../parts/numbers.ts';
 import { CostStrip } from './CostStrip.tsx';
 import { Editor } from './editor/Editor.tsx';
 import type { MarginData } from './editor/margin.ts';
+import { format } from './editor/commands.ts';
+import { offeredFields } from './form/fields.ts';
+import { StageForm, stageStarts } from './form/StageForm.tsx';
+import { ParametersBar } from './ParametersBar.tsx';
+import { PinnedBar } from './PinnedBar.tsx';
+import { Reference } from './Reference.tsx';
+import { TraceDialog } from './TraceDialog.tsx';
+import { OutputActions } from './output/OutputActions.tsx';
 import { Output, OutputTitle, Title } from './output/Output.tsx';
 import { PlanView } from './plan/PlanView.tsx';
 import { movedTo, typed, viewed, type BenchState, type View } from './state/benchSlice.ts';
@@ -35,10 +44,43 @@ export function BenchScreen() {
   const { build, isBuilding } = useBuild(source, runInFull);
   const diagnostics = useLater(checked.diagnostics, text);
   const margin = useMarginData(bench);
+  const names = useMemo(() => parametersOf(pipeline), [pipeline]);
+  const editor = useRef<EditorView>(null);
+  const [isReference, setReference] = useState(false);
+  const [tracing, setTracing] = useState<{ open: boolean; identity: string }>({ open: false, identity: '' });
+  const stageHere = checked.stages.findLast(({ placed }) => placed.line <= cursorLine);
+  const firstField = stageHere ? (offeredFields(stageHere.after)[0]?.path ?? '@.id') : '@.id';
+
+  /** A form's edit is an edit of its stage's text, so that undo and comments work as for typing. */
+  const writeStage = useCallback(
+    (written: string) => {
+      const view = editor.current;
+      if (view === null || stageHere === undefined) return;
+      const { wordFrom, to, comments } = stageHere.placed;
+      const kept = comments.map((comment) => `  ${comment.text}`).join('');
+      if (view.state.sliceDoc(wordFrom, to) === written + kept) return;
+      view.dispatch({ changes: { from: wordFrom, to, insert: written + kept }, selection: { anchor: wordFrom }, userEvent: 'input.form' });
+    },
+    [stageHere],
+  );
+  const addStage = (written: string) => {
+    const view = editor.current;
+    if (view === null) return;
+    const end = stageHere?.placed.to ?? view.state.doc.length;
+    const insert = (end === 0 ? '' : '\n') + written;
+    view.dispatch({
+      changes: { from: end, insert },
+      selection: { anchor: end + insert.length },
+      userEvent: 'input.form',
+      scrollIntoView: true,
+    });
+  };
 
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       const target = event.target as HTMLElement;
+      const isTyping = target.isContentEditable || /^(?:INPUT|TEXTAREA)$/.test(target.tagName);
+      if (event.key === '?' && !isTyping) setReference((shown) => !shown);
       if (event.key === 'Enter' && (event.ctrlKey || event.metaKey) && !event.defaultPrevented) runInFull();
       if (
         event.key.toLowerCase() === 'p' &&
@@ -59,7 +101,13 @@ export function BenchScreen() {
     <Box sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column' }}>
       <PanelGroup direction="horizontal" autoSaveId="bench-columns" style={{ flex: 1, minHeight: 0 }}>
         <Panel defaultSize={51.5} minSize={30} style={{ display: 'flex', flexDirection: 'column', minWidth: 0 }}>
-          <RunBar bench={bench} onRun={runInFull} onStop={stop} />
+          <RunBar
+            bench={bench}
+            onRun={runInFull}
+            onStop={stop}
+            onFormat={() => editor.current && format(editor.current)}
+            onReference={() => setReference(!isReference)}
+          />
           {bench.note !== null && (
             <Box
               sx={{
@@ -75,17 +123,80 @@ export function BenchScreen() {
               {bench.note}
             </Box>
           )}
-          <Editor
-            text={text}
-            loaded={loaded}
-            cursorLine={cursorLine}
-            environment={environment}
-            margin={margin}
-            diagnostics={diagnostics}
-            onText={(next) => dispatch(typed(next))}
-            onLine={(line) => dispatch(movedTo(line))}
-            onRun={runInFull}
-          />
+          <ParametersBar names={names} />
+          <PanelGroup direction="vertical" autoSaveId="bench-editor" style={{ flex: 1, minHeight: 0 }}>
+            <Panel defaultSize={58} minSize={20} style={{ display: 'flex', flexDirection: 'column', minHeight: 0 }}>
+              <Editor
+                onReady={(view) => {
+                  editor.current = view;
+                }}
+                text={text}
+                loaded={loaded}
+                cursorLine={cursorLine}
+                environment={environment}
+                margin={margin}
+                diagnostics={diagnostics}
+                onText={(next) => dispatch(typed(next))}
+                onLine={(line) => dispatch(movedTo(line))}
+                onRun={runInFull}
+              />
+            </Panel>
+            <Box
+              component={PanelResizeHandle}
+              aria-label="Height of the form"
+              sx={{
+                height: 7,
+                my: '-3px',
+                zIndex: 2,
+                position: 'relative',
+                '&::after': { content: '""', position: 'absolute', insetInline: 0, top: 3, height: '1px', bgcolor: 'divider' },
+              }}
+            />
+            <Panel minSize={8} collapsible collapsedSize={0} style={{ display: 'flex', flexDirection: 'column', minHeight: 0 }}>
+              <Box
+                component="section"
+                aria-label="Form of the stage"
+                sx={{ flex: 1, minHeight: 0, display: 'flex', flexDirection: 'column', bgcolor: (t) => t.roles.form }}
+              >
+                {stageHere && (
+                  <StageForm
+                    key={`${stageHere.placed.line}-${stageHere.placed.stage?.kind ?? ''}`}
+                    checked={stageHere}
+                    onText={writeStage}
+                    onTrace={() => setTracing({ open: true, identity: '' })}
+                  />
+                )}
+                {!stageHere && <Box sx={{ flex: 1 }} />}
+                <Box
+                  sx={{
+                    flex: 'none',
+                    display: 'flex',
+                    flexWrap: 'wrap',
+                    alignItems: 'center',
+                    gap: 0.25,
+                    px: 1.5,
+                    py: 0.5,
+                    borderTop: 1,
+                    borderColor: 'divider',
+                    fontSize: 12,
+                    color: 'text.secondary',
+                  }}
+                >
+                  add after this line
+                  {(stageHere ? stageStarts : [{ word: 'from', text: () => 'from bookings' }]).map((start) => (
+                    <Button
+                      key={start.word}
+                      size="small"
+                      onClick={() => addStage(start.text(firstField))}
+                      sx={{ minWidth: 0, px: 0.9, py: 0, fontSize: 12, fontWeight: 500 }}
+                    >
+                      {start.word}
+                    </Button>
+                  ))}
+                </Box>
+              </Box>
+            </Panel>
+          </PanelGroup>
         </Panel>
         <Divider />
         <Panel minSize={30} style={{ display: 'flex', flexDirection: 'column', minWidth: 0 }}>
@@ -124,10 +235,41 @@ export function BenchScreen() {
               <ToggleButton value="plan">Plan</ToggleButton>
             </ToggleButtonGroup>
           </Box>
-          {view === 'plan' ? <PlanView onBuild={build} isBuilding={isBuilding} /> : <Output onRun={runInFull} onBuild={build} />}
+          {view !== 'plan' && <OutputActions />}
+          <PinnedBar />
+          {view === 'plan' ? (
+            <PlanView onBuild={build} isBuilding={isBuilding} />
+          ) : (
+            <Output
+              onRun={runInFull}
+              onBuild={build}
+              onCondition={(condition) => addStage(`where ${condition}`)}
+              onTrace={(identity) => setTracing({ open: true, identity })}
+            />
+          )}
         </Panel>
       </PanelGroup>
       <CostStrip />
+      <Reference
+        open={isReference}
+        onClose={() => setReference(false)}
+        onExample={(example) => {
+          const view = editor.current;
+          if (view === null) return;
+          const isWhole = example.startsWith('from ') || source === undefined;
+          if (!isWhole) {
+            addStage(example);
+            return;
+          }
+          const insert = example.startsWith('from ') ? example : `from huts\n${example}`;
+          view.dispatch({
+            changes: { from: 0, to: view.state.doc.length, insert },
+            selection: { anchor: insert.length },
+            userEvent: 'input.example',
+          });
+        }}
+      />
+      <TraceDialog open={tracing.open} identity={tracing.identity} onClose={() => setTracing({ open: false, identity: '' })} />
     </Box>
   );
 }
@@ -151,7 +293,19 @@ function Divider() {
 
 const defaultGuards = { timeMs: 10_000, documentsRead: 1_000_000, memoryBytes: 48 * 1024 * 1024 };
 
-function RunBar({ bench, onRun, onStop }: { bench: BenchState; onRun: () => void; onStop: () => void }) {
+function RunBar({
+  bench,
+  onRun,
+  onStop,
+  onFormat,
+  onReference,
+}: {
+  bench: BenchState;
+  onRun: () => void;
+  onStop: () => void;
+  onFormat: () => void;
+  onReference: () => void;
+}) {
   const isRunning = bench.whole.pending?.asked.full === true;
   const guards = { ...defaultGuards, ...bench.guards };
   return (
@@ -180,6 +334,13 @@ function RunBar({ bench, onRun, onStop }: { bench: BenchState; onRun: () => void
       <Box sx={{ pb: 1.1, fontSize: 12, color: 'text.secondary', overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>
         Ctrl Enter · stops at {duration(guards.timeMs)}, {short(guards.documentsRead)} documents read, {bytes(guards.memoryBytes)} held
       </Box>
+      <Box sx={{ flex: 1 }} />
+      <Button size="small" onClick={onFormat} title="Shift Alt F" sx={{ mb: 0.75, color: 'text.secondary', fontWeight: 500, px: 1 }}>
+        Format
+      </Button>
+      <Button size="small" onClick={onReference} title="?" sx={{ mb: 0.75, color: 'text.secondary', fontWeight: 500, px: 1, minWidth: 0 }}>
+        Reference
+      </Button>
     </Box>
   );
 }

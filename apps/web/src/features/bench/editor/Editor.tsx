@@ -12,6 +12,7 @@ import { format, moveStage, toggleOff } from './commands.ts';
 import { completions } from './completion.ts';
 import { findingsDisplay, setFindings } from './findings.ts';
 import { highlighting } from './highlight.ts';
+import { hovers } from './hover.ts';
 import { margin, setMargin, type MarginData } from './margin.ts';
 
 export interface EditorProps {
@@ -25,6 +26,8 @@ export interface EditorProps {
   readonly onText: (text: string) => void;
   readonly onLine: (line: number) => void;
   readonly onRun: () => void;
+  /** Given the editor itself, for changes that come from beside it. */
+  readonly onReady: (view: EditorView) => void;
 }
 
 /** The editor of the notation, with the margin beside its lines. */
@@ -56,6 +59,7 @@ export function Editor(props: EditorProps) {
         history(),
         drawSelection(),
         bracketMatching(),
+        EditorView.lineWrapping,
         closeBrackets(),
         margin,
         highlightActiveLine(),
@@ -63,6 +67,7 @@ export function Editor(props: EditorProps) {
         highlighting,
         findingsDisplay,
         completions(() => latest.current.environment),
+        hovers(() => latest.current.environment),
         keymap.of([...closeBracketsKeymap, ...completionKeymap, ...historyKeymap, ...defaultKeymap]),
         EditorView.contentAttributes.of({ 'aria-label': 'Pipeline', spellcheck: 'false' }),
         placeholder('from a collection …'),
@@ -77,6 +82,7 @@ export function Editor(props: EditorProps) {
     });
     const made = new EditorView({ state, parent: host.current });
     view.current = made;
+    latest.current.onReady(made);
     moveTo(made, cursorLine);
     made.focus();
     return () => made.destroy();

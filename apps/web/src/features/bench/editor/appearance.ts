@@ -84,6 +84,8 @@ export function appearance(roles: Roles) {
     '.cm-selectionBackground, &.cm-focused > .cm-scroller > .cm-selectionLayer .cm-selectionBackground': {
       backgroundColor: veil(roles.index, 0.16),
     },
+    '.zs-hover': { padding: '8px 12px', maxWidth: '340px', fontFamily: sansFont, fontSize: '12px', lineHeight: '18px' },
+    '.zs-hover b': { fontFamily: codeFont },
     '.cm-placeholder': { color: roles.softInk },
   });
 }

@@ -13,10 +13,13 @@ import { useRows } from './useRows.ts';
 interface OutputProps {
   readonly onRun: () => void;
   readonly onBuild: (keys: readonly string[]) => void;
+  /** Adds a condition that a cell was asked for. */
+  readonly onCondition: (condition: string) => void;
+  readonly onTrace: (identity: string) => void;
 }
 
 /** What comes out at the cursor's line: the rows, or why there are none. The last good rows stay, dimmed. */
-export function Output({ onRun, onBuild }: OutputProps) {
+export function Output({ onRun, onBuild, onCondition, onTrace }: OutputProps) {
   const { whole, here } = useAppSelector(({ bench }) => bench);
   const slot = here.pending || here.answer || here.problem ? here : whole;
   const { answer, problem, pending } = slot;
@@ -28,7 +31,7 @@ export function Output({ onRun, onBuild }: OutputProps) {
       {problem && <ProblemNote problem={problem.problem} onBuild={onBuild} />}
       {answer ? (
         <Box sx={{ flex: 1, minHeight: 0, display: 'flex', flexDirection: 'column', opacity: problem ? 0.4 : 1 }}>
-          <Rows key={answer.result.runId} answer={answer} onRun={onRun} />
+          <Rows key={answer.result.runId} answer={answer} onRun={onRun} onCondition={onCondition} onTrace={onTrace} />
         </Box>
       ) : (
         !problem && <Waiting isRunning={pending !== null} />
@@ -37,14 +40,22 @@ export function Output({ onRun, onBuild }: OutputProps) {
   );
 }
 
-function Rows({ answer, onRun }: { answer: Answered; onRun: () => void }) {
+function Rows({ answer, onRun, onCondition, onTrace }: { answer: Answered } & Omit<OutputProps, 'onBuild'>) {
   const view = useAppSelector(({ bench }) => bench.view);
   const rows = useRows(answer.result);
   if (answer.result.rowsReturned === 0) return <NoRows answer={answer} onRun={onRun} />;
   return (
     <>
+      {answer.result.notes.length > 0 && (
+        <Note tone="plain">
+          {answer.result.notes
+            .slice(0, 3)
+            .map(({ line, message }) => `Line ${line}: ${message}`)
+            .join(' ')}
+        </Note>
+      )}
       {rows.problem && <Note tone="error">{rows.problem}</Note>}
-      {view === 'documents' ? <DocumentList {...rows} /> : <RowTable {...rows} />}
+      {view === 'documents' ? <DocumentList {...rows} /> : <RowTable {...rows} onCondition={onCondition} onTrace={onTrace} />}
     </>
   );
 }

@@ -4,6 +4,8 @@ import { createColumnHelper, flexRender, getCoreRowModel, useReactTable } from '
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { codeFont } from '../../../app/theme.ts';
+import { pathText } from '@zesty-sieve/core/language';
+import { CellMenu, type CellMenuState } from './CellMenu.tsx';
 import { columnsOf, shortText, valueAt } from './columns.ts';
 import { JsonView } from './JsonView.tsx';
 import type { Rows } from './useRows.ts';
@@ -18,7 +20,13 @@ interface Opened {
 }
 
 /** Rows as a table. Only what is in sight is drawn; nested values open on a click. */
-export function RowTable({ rows, more, isLoading }: Rows) {
+export interface CellActions {
+  readonly onCondition: (condition: string) => void;
+  readonly onTrace: (identity: string) => void;
+}
+
+export function RowTable({ rows, more, isLoading, onCondition, onTrace }: Rows & CellActions) {
+  const [menu, setMenu] = useState<CellMenuState | null>(null);
   const scroller = useRef<HTMLDivElement>(null);
   const [opened, setOpened] = useState<Opened | null>(null);
   const columns = useMemo(() => columnsOf(rows.slice(0, 200)), [rows]);
@@ -149,6 +157,9 @@ export function RowTable({ rows, more, isLoading }: Rows) {
                   width={cell.column.getSize()}
                   numeric={isNumeric(cell.column.columnDef.meta)}
                   onOpen={(anchor) => setOpened({ anchor, value: cell.getValue(), label: String(cell.column.columnDef.header) })}
+                  onMenu={(x, y) =>
+                    setMenu({ x, y, value: cell.getValue(), path: pathText(JSON.parse(cell.column.id) as string[]), row: rows[index] })
+                  }
                 />
               ))}
             </Box>
@@ -156,6 +167,13 @@ export function RowTable({ rows, more, isLoading }: Rows) {
         </Box>
         {isLoading && <Box sx={{ p: 1.5, color: 'text.secondary', fontSize: 12 }}>More rows are on their way …</Box>}
       </Box>
+      <CellMenu
+        state={menu}
+        onClose={() => setMenu(null)}
+        onCondition={onCondition}
+        onTrace={onTrace}
+        onOpen={(value) => scroller.current && setOpened({ anchor: scroller.current, value, label: 'The whole row' })}
+      />
       <Popover
         open={opened !== null}
         anchorEl={opened?.anchor}
@@ -192,11 +210,13 @@ function Cell({
   width,
   numeric,
   onOpen,
+  onMenu,
 }: {
   value: unknown;
   width: number;
   numeric: boolean;
   onOpen: (anchor: HTMLElement) => void;
+  onMenu: (x: number, y: number) => void;
 }) {
   const nested = typeof value === 'object' && value !== null;
   const text = shortText(value);
@@ -205,6 +225,10 @@ function Cell({
   return (
     <Box
       role="cell"
+      onContextMenu={(event: React.MouseEvent) => {
+        event.preventDefault();
+        onMenu(event.clientX, event.clientY);
+      }}
       {...(opens && {
         component: 'button',
         type: 'button',

@@ -1,4 +1,5 @@
 import { createAsyncThunk, createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import type { Json } from '@zesty-sieve/core/language';
 import type { GuardLimits, Measurement, Problem, QueryAnswer, QueryBody } from '@zesty-sieve/contract';
 
 export type View = 'table' | 'documents' | 'plan';
@@ -35,6 +36,13 @@ export interface Comparison {
   measurement: Measurement;
 }
 
+/** A question kept to be compared with. */
+export interface Pinned {
+  text: string;
+  parameters: Record<string, string>;
+  rowsReturned: number;
+}
+
 export interface BenchState {
   text: string;
   /** Grows when the text is set from outside the editor. */
@@ -43,12 +51,16 @@ export interface BenchState {
   note: string | null;
   savedText: string | null;
   guards: Partial<GuardLimits> | null;
+  /** What stands in the inputs of the parameters, by their names. */
+  parameters: Record<string, string>;
   cursorLine: number;
   view: View;
   /** The whole pipeline, for the margin, the costs and the plan; and what comes out at the cursor's line. */
   whole: Slot;
   here: Slot;
   comparison: Comparison | null;
+  /** A question whose rows each later run is compared with. */
+  pinned: Pinned | null;
 }
 
 const emptySlot: Slot = { pending: null, answer: null, problem: null };
@@ -60,15 +72,18 @@ const initialState: BenchState = {
   note: null,
   savedText: null,
   guards: null,
+  parameters: {},
   cursorLine: 1,
   view: 'table',
   whole: emptySlot,
   here: emptySlot,
   comparison: null,
+  pinned: null,
 };
 
 type SlotName = 'whole' | 'here';
 interface AskArgument {
+  parameters: Record<string, string>;
   slot: SlotName;
   asked: Asked;
   guards: Partial<GuardLimits> | null;
@@ -77,10 +92,11 @@ interface AskArgument {
 /** Asks the server; aborting the thunk ends the run there. */
 export const ask = createAsyncThunk<QueryAnswer, AskArgument, { rejectValue: Problem }>(
   'bench/ask',
-  async ({ asked, guards }, { signal, rejectWithValue }) => {
+  async ({ asked, guards, parameters }, { signal, rejectWithValue }) => {
     const body: QueryBody = {
       pipeline: asked.text,
       pageSize,
+      parameters: parametersFor(parameters),
       ...(asked.line !== undefined && { throughLine: asked.line }),
       ...(asked.full ? guards !== null && { guards } : { readAtMost: previewReads }),
     };
@@ -122,6 +138,7 @@ export const benchSlice = createSlice({
         name?: string;
         note?: string | null;
         guards?: Partial<GuardLimits> | null;
+        parameters?: Record<string, string>;
         line?: number;
         view?: View;
       }>,
@@ -132,6 +149,7 @@ export const benchSlice = createSlice({
       state.note = payload.note ?? null;
       state.savedText = payload.name === undefined ? null : payload.text;
       state.guards = payload.guards ?? null;
+      state.parameters = payload.parameters ?? {};
       state.cursorLine = payload.line ?? lastLine(payload.text);
       if (payload.view) state.view = payload.view;
       state.comparison = null;
@@ -146,6 +164,17 @@ export const benchSlice = createSlice({
     },
     compared: (state, { payload }: PayloadAction<Comparison | null>) => {
       state.comparison = payload;
+    },
+    parametersTyped: (state, { payload }: PayloadAction<Record<string, string>>) => {
+      state.parameters = { ...state.parameters, ...payload };
+    },
+    pinned: (state, { payload }: PayloadAction<Pinned | null>) => {
+      state.pinned = payload;
+    },
+    saved: (state, { payload }: PayloadAction<{ name: string; note: string | null; text: string }>) => {
+      state.name = payload.name;
+      state.note = payload.note;
+      state.savedText = payload.text;
     },
     cleared: (state, { payload }: PayloadAction<SlotName>) => {
       state[payload] = emptySlot;
@@ -172,8 +201,21 @@ export const benchSlice = createSlice({
   },
 });
 
+/** The values of parameters from what stands in their inputs: numbers, true, false, null and lists as such, else text. */
+export function parametersFor(typed: Readonly<Record<string, string>>): Record<string, Json> {
+  return Object.fromEntries(Object.entries(typed).flatMap(([name, text]) => (text.trim() === '' ? [] : [[name, valueOf(text)]])));
+}
+
+function valueOf(text: string): Json {
+  try {
+    return JSON.parse(text) as Json;
+  } catch {
+    return text;
+  }
+}
+
 function lastLine(text: string): number {
   return text.trimEnd().split('\n').length;
 }
 
-export const { typed, opened, movedTo, viewed, compared, cleared } = benchSlice.actions;
+export const { typed, opened, movedTo, viewed, compared, cleared, parametersTyped, pinned, saved } = benchSlice.actions;

@@ -2,7 +2,7 @@ import { useSnackbar } from 'notistack';
 import { useCallback, useState } from 'react';
 import { problemText, useCreateIndexMutation, useMeasureMutation } from '../../../api/api.ts';
 import { useAppDispatch, useAppSelector } from '../../../app/store.ts';
-import { compared, viewed } from './benchSlice.ts';
+import { compared, parametersFor, viewed } from './benchSlice.ts';
 
 /** Builds an index, measures the question with and without it, and runs it again. */
 export function useBuild(
@@ -12,7 +12,7 @@ export function useBuild(
   const [createIndex] = useCreateIndexMutation();
   const [measure] = useMeasureMutation();
   const [isBuilding, setBuilding] = useState(false);
-  const { text } = useAppSelector(({ bench }) => bench);
+  const { text, parameters } = useAppSelector(({ bench }) => bench);
   const { enqueueSnackbar } = useSnackbar();
   const dispatch = useAppDispatch();
 
@@ -25,7 +25,7 @@ export function useBuild(
           const { name } = await createIndex({ collection, keys: [...keys] }).unwrap();
           runInFull();
           // A question that its guards stop without the index has nothing to be measured against.
-          const measurement = await measure({ pipeline: text, index: name, times: 9 }).unwrap();
+          const measurement = await measure({ pipeline: text, parameters: parametersFor(parameters), index: name, times: 9 }).unwrap();
           dispatch(compared({ keys: [...keys], text, measurement }));
           dispatch(viewed('plan'));
         } catch (error) {
@@ -35,7 +35,7 @@ export function useBuild(
         }
       })();
     },
-    [collection, createIndex, measure, text, runInFull, dispatch, enqueueSnackbar],
+    [collection, createIndex, measure, text, parameters, runInFull, dispatch, enqueueSnackbar],
   );
   return { build, isBuilding };
 }

@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useRef } from 'react';
-import type { CheckedPipeline } from '@zesty-sieve/core/language';
+import { parametersOf, type CheckedPipeline } from '@zesty-sieve/core/language';
 import { useAppDispatch, useAppSelector } from '../../../app/store.ts';
 import { ask, cleared, type Asked } from './benchSlice.ts';
 
@@ -13,7 +13,7 @@ type Running = ReturnType<ReturnType<typeof ask>>;
  */
 export function useRuns(checked: CheckedPipeline): { runInFull: () => void; stop: () => void } {
   const dispatch = useAppDispatch();
-  const { text, cursorLine, guards, loaded } = useAppSelector(({ bench }) => bench);
+  const { text, cursorLine, guards, loaded, parameters } = useAppSelector(({ bench }) => bench);
   const running = useRef<{ whole?: Running; here?: Running }>({});
   /** The text for which a full run was asked, until it is changed. */
   const fullText = useRef<string | null>(null);
@@ -21,18 +21,21 @@ export function useRuns(checked: CheckedPipeline): { runInFull: () => void; stop
   const start = useCallback(
     (slot: 'whole' | 'here', asked: Asked) => {
       running.current[slot]?.abort();
-      running.current[slot] = dispatch(ask({ slot, asked, guards }));
+      running.current[slot] = dispatch(ask({ slot, asked, guards, parameters }));
     },
-    [dispatch, guards],
+    [dispatch, guards, parameters],
   );
 
   const stages = checked.stages.filter(({ placed }) => !placed.off);
-  const isSound = stages.length > 0 && !checked.diagnostics.some(({ severity }) => severity === 'error');
+  // A parameter without a value is asked for in its bar, not refused line by line.
+  const bound =
+    checked.pipeline.stages.length > 0 && parametersOf(checked.pipeline).every((name) => (parameters[name] ?? '').trim() !== '');
+  const isSound = bound && stages.length > 0 && !checked.diagnostics.some(({ severity }) => severity === 'error');
   const lastStage = stages[stages.length - 1]?.placed.line ?? 1;
   const here = checked.stages.findLast(({ placed }) => placed.line <= cursorLine)?.placed.line ?? 1;
   // What comes out at the last line is what comes out of the whole.
   const line = here >= lastStage ? undefined : here;
-  const hereIsSound = !checked.diagnostics.some(({ severity, line: at }) => severity === 'error' && at <= here);
+  const hereIsSound = bound && !checked.diagnostics.some(({ severity, line: at }) => severity === 'error' && at <= here);
 
   useEffect(() => {
     if (!isSound) return undefined;

@@ -1,0 +1,113 @@
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Dialog from '@mui/material/Dialog';
+import DialogContent from '@mui/material/DialogContent';
+import DialogTitle from '@mui/material/DialogTitle';
+import TextField from '@mui/material/TextField';
+import { useEffect, useState } from 'react';
+import type { TraceAnswer } from '@zesty-sieve/contract';
+import { problemText, useTraceMutation } from '../../api/api.ts';
+import { useAppSelector } from '../../app/store.ts';
+import { count } from '../../parts/numbers.ts';
+import { JsonView } from './output/JsonView.tsx';
+import { Lines } from './plan/PlanView.tsx';
+import { parametersFor } from './state/benchSlice.ts';
+
+/** Follows one document through the lines: where it fell out, and which condition dropped it. */
+export function TraceDialog({ open, onClose, identity = '' }: { open: boolean; onClose: () => void; identity?: string }) {
+  const { text, parameters } = useAppSelector(({ bench }) => bench);
+  const [typed, setTyped] = useState(identity);
+  const [trace, { data, error, isLoading, reset }] = useTraceMutation();
+  const follow = (wanted: string) => void trace({ pipeline: text, parameters: parametersFor(parameters), identity: wanted });
+  useEffect(() => {
+    reset();
+    setTyped(identity);
+    if (open && identity !== '') follow(identity);
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- a trace is asked for when the dialog opens
+  }, [open, identity]);
+  return (
+    <Dialog open={open} onClose={onClose} maxWidth="md">
+      <DialogTitle sx={{ fontSize: 16, fontWeight: 700 }}>Trace a document</DialogTitle>
+      <DialogContent>
+        <Box
+          component="form"
+          onSubmit={(event) => {
+            event.preventDefault();
+            follow(typed);
+          }}
+          sx={{ display: 'flex', gap: 1.5, pt: 1, pb: 2 }}
+        >
+          <TextField label="Its identity" value={typed} onChange={(event) => setTyped(event.target.value)} autoFocus sx={{ width: 260 }} />
+          <Button type="submit" variant="contained" disabled={typed.trim() === '' || isLoading}>
+            Follow it
+          </Button>
+        </Box>
+        {error !== undefined && <Box sx={{ color: 'error.main' }}>{problemText(error)}</Box>}
+        {data && <TraceView trace={data} text={text} />}
+      </DialogContent>
+    </Dialog>
+  );
+}
+
+function TraceView({ trace, text }: { trace: TraceAnswer; text: string }) {
+  const lines = text.split('\n');
+  const verdict = !trace.found
+    ? `There is no document ${trace.identity} in the collection.`
+    : trace.droppedAt === undefined
+      ? 'It is in the result.'
+      : `It fell out at line ${trace.droppedAt}.`;
+  return (
+    <Box role="region" aria-label="Trace">
+      <Box sx={{ fontSize: 15, fontWeight: 650, pb: 1 }}>{verdict}</Box>
+      {trace.lines.map(({ line, outcome, conditions, place, row }) => (
+        <Box
+          key={line}
+          sx={{
+            display: 'grid',
+            gridTemplateColumns: '40px minmax(0, 1fr) 110px',
+            columnGap: 1.5,
+            py: 1,
+            borderTop: 1,
+            borderColor: 'divider',
+            opacity: outcome === 'absent' ? 0.45 : 1,
+          }}
+        >
+          <span>
+            <Lines lines={[line]} />
+          </span>
+          <Box sx={{ minWidth: 0 }}>
+            <Box component="code" sx={{ fontSize: 12.5, overflowWrap: 'anywhere' }}>
+              {lines[line - 1]}
+            </Box>
+            {conditions.map((condition) => (
+              <Box key={condition.condition} sx={{ fontSize: 12.5, pt: 0.5, color: condition.held ? 'text.secondary' : 'error.main' }}>
+                {condition.held ? 'holds: ' : 'does not hold: '}
+                <code>{condition.condition}</code>
+                {condition.values.map(({ path, value, missing }) => (
+                  <span key={path}>
+                    {' '}
+                    · <code>{path}</code> is {missing ? 'missing' : <code>{JSON.stringify(value)}</code>}
+                  </span>
+                ))}
+              </Box>
+            ))}
+            {place && (
+              <Box sx={{ fontSize: 12.5, color: 'text.secondary', pt: 0.5 }}>
+                It was number {count(place.at)} of {count(place.of)}.
+              </Box>
+            )}
+            {outcome === 'changed' && row !== undefined && (
+              <Box component="details" sx={{ fontSize: 12, pt: 0.5 }}>
+                <summary>what it looks like from here</summary>
+                <JsonView value={row} open={1} />
+              </Box>
+            )}
+          </Box>
+          <Box sx={{ fontWeight: 600, fontSize: 12.5, textAlign: 'right', color: outcome === 'dropped' ? 'error.main' : 'text.primary' }}>
+            {outcome === 'absent' ? 'not there' : outcome}
+          </Box>
+        </Box>
+      ))}
+    </Box>
+  );
+}

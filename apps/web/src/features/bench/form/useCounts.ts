@@ -1,0 +1,56 @@
+import { canonicalCondition, type ConditionForm } from '@zesty-sieve/core/language';
+import type { ConditionCountsAnswer } from '@zesty-sieve/contract';
+import { useEffect, useMemo, useState } from 'react';
+import { useAppSelector } from '../../../app/store.ts';
+import { parametersFor } from '../state/benchSlice.ts';
+
+const pauseMs = 400;
+
+export interface Counts {
+  readonly alone: ReadonlyMap<string, number | null>;
+  readonly reaching: number | undefined;
+  readonly together: number | undefined;
+}
+
+const none: Counts = { alone: new Map(), reaching: undefined, together: undefined };
+
+/** How many of the rows that reach a line each condition of its form keeps; ended when the text changes. */
+export function useCounts(line: number, form: ConditionForm): Counts {
+  const { text, parameters } = useAppSelector(({ bench }) => bench);
+  const [counts, setCounts] = useState<Counts>(none);
+  const whole = canonicalCondition(form);
+  const conditions = useMemo(() => {
+    const texts = new Set<string>();
+    const visit = (node: ConditionForm): void => {
+      if (node.kind === 'group') node.items.forEach(visit);
+      const own = node.kind === 'group' ? undefined : canonicalCondition(node);
+      if (own !== undefined) texts.add(own);
+    };
+    visit(form);
+    return [...texts, ...(whole === undefined ? [] : [whole])];
+  }, [form, whole]);
+  const key = conditions.join('\n');
+  useEffect(() => {
+    if (key === '') {
+      setCounts(none);
+      return undefined;
+    }
+    const abort = new AbortController();
+    const timer = setTimeout(() => {
+      const body = JSON.stringify({ pipeline: text, line, conditions: key.split('\n'), parameters: parametersFor(parameters) });
+      fetch('/api/counts', { method: 'POST', headers: { 'content-type': 'application/json' }, body, signal: abort.signal })
+        .then(async (response) => {
+          if (!response.ok) throw new Error('not counted');
+          const { rows, alone } = (await response.json()) as ConditionCountsAnswer;
+          const byText = new Map(key.split('\n').map((condition, i) => [condition, alone[i]]));
+          setCounts({ alone: byText, reaching: rows, together: whole === undefined ? undefined : (byText.get(whole) ?? undefined) });
+        })
+        .catch(() => !abort.signal.aborted && setCounts(none));
+    }, pauseMs);
+    return () => {
+      clearTimeout(timer);
+      abort.abort();
+    };
+  }, [key, text, line, whole, parameters]);
+  return counts;
+}

@@ -1,0 +1,68 @@
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import { stringify } from './copyFormats.ts';
+import Menu from '@mui/material/Menu';
+import MenuItem from '@mui/material/MenuItem';
+import { useSnackbar } from 'notistack';
+import { useState } from 'react';
+import { useAppDispatch, useAppSelector } from '../../../app/store.ts';
+import { counted } from '../../../parts/numbers.ts';
+import { pinned } from '../state/benchSlice.ts';
+
+/** What can be done with the rows: pinned to compare with, copied, downloaded. */
+export function OutputActions() {
+  const { whole, here, text, parameters } = useAppSelector(({ bench }) => bench);
+  const dispatch = useAppDispatch();
+  const { enqueueSnackbar } = useSnackbar();
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const answer = here.answer ?? whole.answer;
+  if (answer === null) return null;
+  const { result } = answer;
+  const copy = (format: Parameters<typeof stringify>[1]) => {
+    setAnchor(null);
+    void navigator.clipboard.writeText(stringify(result.documents, format)).then(
+      () => enqueueSnackbar(`Copied ${counted(result.documents.length, 'row')}.`),
+      () => enqueueSnackbar('The browser does not let this page copy.', { variant: 'error' }),
+    );
+  };
+  const button = { fontSize: 12, fontWeight: 500, color: 'text.secondary', py: 0, px: 1 } as const;
+  return (
+    <Box
+      sx={{
+        flex: 'none',
+        display: 'flex',
+        alignItems: 'center',
+        gap: 0.5,
+        px: 1.25,
+        py: 0.25,
+        borderBottom: 1,
+        borderColor: 'divider',
+        bgcolor: 'background.paper',
+      }}
+    >
+      <Button
+        size="small"
+        sx={button}
+        onClick={() => dispatch(pinned({ text, parameters, rowsReturned: whole.answer?.result.rowsReturned ?? 0 }))}
+      >
+        Pin to compare
+      </Button>
+      <Button size="small" sx={button} onClick={(event) => setAnchor(event.currentTarget)}>
+        Copy the page
+      </Button>
+      <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)}>
+        <MenuItem onClick={() => copy('json')}>as JSON</MenuItem>
+        <MenuItem onClick={() => copy('ndjson')}>as NDJSON</MenuItem>
+        <MenuItem onClick={() => copy('csv')}>as CSV</MenuItem>
+        <MenuItem onClick={() => copy('markdown')}>as a Markdown table</MenuItem>
+      </Menu>
+      <Box sx={{ flex: 1 }} />
+      <Box sx={{ fontSize: 12, color: 'text.secondary' }}>download all rows</Box>
+      {(['ndjson', 'json', 'csv'] as const).map((format) => (
+        <Button key={format} size="small" sx={button} href={`/api/runs/${result.runId}/rows.${format}`} download>
+          {format.toUpperCase()}
+        </Button>
+      ))}
+    </Box>
+  );
+}
