@@ -1,5 +1,5 @@
 import { spawn, spawnSync } from 'node:child_process';
-import { existsSync, statSync } from 'node:fs';
+import { existsSync, statSync, utimesSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
@@ -57,7 +57,10 @@ export function install() {
   if (existsSync(done) && statSync(done).mtimeMs >= statSync(lock).mtimeMs && sqliteIsBuilt()) return;
   if (!works('python3') || !works('make') || !works('g++')) needPackages(['python3', 'make', 'g++'], 'A compiler for SQLite');
   say('Installing packages; SQLite is compiled, which takes about two minutes');
-  run(npm, ['ci', '--no-audit', '--no-fund']);
+  // Not `npm ci`: the lock file names only the platforms' packages that the registry had when it was written.
+  run(npm, ['install', '--no-save', '--no-audit', '--no-fund']);
+  const now = new Date();
+  utimesSync(done, now, now);
   if (!sqliteIsBuilt()) run(npm, ['rebuild', 'sqlite3', '--foreground-scripts']);
 }
 

@@ -12,7 +12,7 @@ import { parsePipeline } from '../language/parsePipeline.ts';
 import { parseValueText } from '../language/grammar/texts.ts';
 import { fieldNames, walk } from '../language/tree.ts';
 import { readField } from '../values/fields.ts';
-import { describePlan } from './describePlan.ts';
+import { describePlan, type PlanNode } from './describePlan.ts';
 import type { PhysicalPlan } from '../planner/physical.ts';
 import { plan, PlanProblem, type Planned, type PlannedStage } from '../planner/plan.ts';
 import type { Json, Value } from '../values/json.ts';
@@ -247,8 +247,15 @@ export class Engine {
     const isOwned = makesRows(planned.physical.root);
     this.kept.keep(runId, { rows, positions, collection: collection.name, rowsReturned: rows.length }, isOwned);
     const pageSize = request.pageSize ?? defaultPageSize;
+    const explained = explain(planned, collection, [], run);
     return {
-      ...explain(planned, collection, [], run),
+      suggestions: explained.suggestions,
+      get plan() {
+        return explained.plan;
+      },
+      get weighed() {
+        return explained.weighed;
+      },
       runId,
       documents: rows.slice(0, pageSize),
       rowsReturned: rows.length,
@@ -349,14 +356,19 @@ function unboundIn(stages: readonly PlannedStage[], parameters: Readonly<Record<
   return found;
 }
 
-function explain(
-  { physical, weighed, suggestions }: Planned,
-  collection: Collection,
-  whatIf: readonly IndexDefinition[],
-  run?: Run,
-): Explained {
+/** The plan in words is made when it is read: it takes longer than many a run. */
+function explain(planned: Planned, collection: Collection, whatIf: readonly IndexDefinition[], run?: Run): Explained {
   const definitionOf = (name: string) => whatIf.find((definition) => definition.name === name) ?? collection.index(name)?.definition;
-  return { plan: describePlan(physical.root, definitionOf, run && ((step) => run.meter.of(step))), weighed, suggestions };
+  let plan: PlanNode | undefined;
+  return {
+    suggestions: planned.suggestions,
+    get plan() {
+      return (plan ??= describePlan(planned.physical.root, definitionOf, run && ((step) => run.meter.of(step))));
+    },
+    get weighed() {
+      return planned.weighed;
+    },
+  };
 }
 
 function linesOf({ lines }: PhysicalPlan, run: Run): LineResult[] {

@@ -10,6 +10,8 @@ export interface KeptRun {
 }
 
 const keptMs = 10 * 60_000;
+/** What keeping a run takes beside its rows. */
+const ownBytes = 1_024;
 const keptBytes = 256 * 1024 * 1024;
 
 /** The rows of recent runs, so that a result is paged without running again: ten minutes at least, within a bound. */
@@ -24,7 +26,7 @@ export class KeptRuns {
 
   /** `owned` says whether the rows are the run's own rather than resident documents. */
   keep(id: string, run: KeptRun, owned: boolean): void {
-    const bytes = run.rows.length * 16 + (owned ? sampledBytes(run.rows) : 0);
+    const bytes = ownBytes + run.rows.length * 16 + (owned ? sampledBytes(run.rows) : 0);
     this.runs.set(id, { run, bytes, lastUsed: this.now() });
     this.bytes += bytes;
     this.makeRoom(id);

@@ -91,17 +91,26 @@ export function plan(stages: readonly PlannedStage[], source: PlannedSource, opt
   };
   const selectivity = new Selectivity(source, options.parameters);
   const { chosen, ways, useless } = weigh(source, question, selectivity, options);
-  const weighed = tell(
-    source,
-    question,
-    chosen,
-    ways,
-    useless,
-    [from, ...wheres, ...(chosen.match?.ordered && order ? [order] : [])].map(({ line }) => line),
-  );
+  const told = (): Weighed[] =>
+    tell(
+      source,
+      question,
+      chosen,
+      ways,
+      useless,
+      [from, ...wheres, ...(chosen.match?.ordered && order ? [order] : [])].map(({ line }) => line),
+    );
   const suggestions = options.whatIf?.length ? [] : adviseOn(source, question, chosen, selectivity);
   const physical = layOut(from, wheres, following, source, question, chosen, selectivity, countOf, constant);
-  return { physical, weighed, suggestions };
+  // Words are made when someone reads them: finding one document by its identity takes less time than telling of it.
+  let weighed: readonly Weighed[] | undefined;
+  return {
+    physical,
+    suggestions,
+    get weighed() {
+      return (weighed ??= told());
+    },
+  };
 }
 
 /** Stages that give one row for each, in the same order. */

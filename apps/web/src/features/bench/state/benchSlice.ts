@@ -122,6 +122,10 @@ export const ask = createAsyncThunk<QueryAnswer, AskArgument, { rejectValue: Pro
   },
 );
 
+/** Why a run was ended, where someone ended it rather than another question. */
+export const stoppedByHand = 'stopped by hand';
+const stopped: Problem = { type: '/problems/cancelled', title: 'The run was stopped', status: 499, detail: 'The run was stopped.' };
+
 export const benchSlice = createSlice({
   name: 'bench',
   initialState,
@@ -191,10 +195,11 @@ export const benchSlice = createSlice({
       slot.problem = null;
       slot.answer = { asked: meta.arg.asked, result: payload };
     });
-    builder.addCase(ask.rejected, (state, { meta, payload }) => {
+    builder.addCase(ask.rejected, (state, { meta, payload, error }) => {
       const slot = state[meta.arg.slot];
       if (slot.pending?.requestId !== meta.requestId) return;
       slot.pending = null;
+      if (error.message === stoppedByHand) slot.problem = { asked: meta.arg.asked, problem: stopped };
       // A question that another has overtaken is nobody's problem.
       if (payload !== undefined) slot.problem = { asked: meta.arg.asked, problem: payload };
     });

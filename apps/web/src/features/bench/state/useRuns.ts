@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useRef } from 'react';
 import { parametersOf, type CheckedPipeline } from '@zesty-sieve/core/language';
 import { useAppDispatch, useAppSelector } from '../../../app/store.ts';
-import { ask, cleared, type Asked } from './benchSlice.ts';
+import { ask, cleared, stoppedByHand, type Asked } from './benchSlice.ts';
 
 const typingPauseMs = 350;
 
@@ -63,8 +63,8 @@ export function useRuns(checked: CheckedPipeline): { runInFull: () => void; stop
   }, [text, line, start]);
 
   const stop = useCallback(() => {
-    running.current.whole?.abort();
-    running.current.here?.abort();
+    running.current.whole?.abort(stoppedByHand);
+    running.current.here?.abort(stoppedByHand);
   }, []);
 
   return { runInFull, stop };
