@@ -22,3 +22,4 @@ export type * from './tree.ts';
 export { fieldTree, emptyTree, type FieldInfo, type FieldStep, type FieldTree, type FlatField } from '../shape/fieldTree.ts';
 export type { Kind } from '../values/kind.ts';
 export type { Json, JsonObject } from '../values/json.ts';
+export { surveyFields } from '../shape/survey.ts';

@@ -118,3 +118,10 @@ export class Survey {
     return flat;
   }
 }
+
+/** The shape of some documents at once. */
+export function surveyFields(documents: readonly JsonObject[]): FlatField[] {
+  const survey = new Survey();
+  for (const document of documents) survey.add(document);
+  return survey.fields();
+}

@@ -18,6 +18,7 @@ import { ParametersBar } from './ParametersBar.tsx';
 import { PinnedBar } from './PinnedBar.tsx';
 import { Reference } from './Reference.tsx';
 import { TraceDialog } from './TraceDialog.tsx';
+import { FieldChanges } from './output/FieldChanges.tsx';
 import { OutputActions } from './output/OutputActions.tsx';
 import { Output, OutputTitle, Title } from './output/Output.tsx';
 import { PlanView } from './plan/PlanView.tsx';
@@ -232,10 +233,12 @@ export function BenchScreen() {
             >
               <ToggleButton value="table">Table</ToggleButton>
               <ToggleButton value="documents">Documents</ToggleButton>
+              <ToggleButton value="shape">Shape</ToggleButton>
               <ToggleButton value="plan">Plan</ToggleButton>
             </ToggleButtonGroup>
           </Box>
           {view !== 'plan' && <OutputActions />}
+          {view !== 'plan' && stageHere && <FieldChanges checked={stageHere} />}
           <PinnedBar />
           {view === 'plan' ? (
             <PlanView onBuild={build} isBuilding={isBuilding} />

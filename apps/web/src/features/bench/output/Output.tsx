@@ -4,9 +4,10 @@ import LinearProgress from '@mui/material/LinearProgress';
 import type { ReactNode } from 'react';
 import type { Problem } from '@zesty-sieve/contract';
 import { useAppSelector } from '../../../app/store.ts';
-import { count, counted } from '../../../parts/numbers.ts';
+import { bytes, count, counted, duration } from '../../../parts/numbers.ts';
 import { previewReads, type Answered } from '../state/benchSlice.ts';
 import { DocumentList } from './DocumentList.tsx';
+import { OutputShape } from './OutputShape.tsx';
 import { RowTable } from './RowTable.tsx';
 import { useRows } from './useRows.ts';
 
@@ -55,7 +56,13 @@ function Rows({ answer, onRun, onCondition, onTrace }: { answer: Answered } & Om
         </Note>
       )}
       {rows.problem && <Note tone="error">{rows.problem}</Note>}
-      {view === 'documents' ? <DocumentList {...rows} /> : <RowTable {...rows} onCondition={onCondition} onTrace={onTrace} />}
+      {view === 'documents' ? (
+        <DocumentList {...rows} />
+      ) : view === 'shape' ? (
+        <OutputShape rows={rows.rows} of={answer.result.rowsReturned} />
+      ) : (
+        <RowTable {...rows} onCondition={onCondition} onTrace={onTrace} />
+      )}
     </>
   );
 }
@@ -130,11 +137,15 @@ export function OutputTitle() {
   const { whole, here } = useAppSelector(({ bench }) => bench);
   const answer = here.answer ?? (here.pending ? null : whole.answer);
   if (answer === null) return <Title main="Output" />;
-  const { result, asked } = answer;
+  const { result, asked, sent } = answer;
   const line = asked.line ?? result.lines[result.lines.length - 1]?.line ?? 1;
   const shown = result.bounded ? `of the first ${count(previewReads)} documents read` : '';
   return (
-    <Title main={`After line ${line}`} more={`${counted(result.rowsReturned, 'row')}${shown && ` ${shown}`}`} strong={result.bounded} />
+    <Title
+      main={`After line ${line}`}
+      more={`${counted(result.rowsReturned, 'row')}${shown && ` ${shown}`} · ${bytes(sent.bytes)} came in ${duration(sent.ms)}`}
+      strong={result.bounded}
+    />
   );
 }
 

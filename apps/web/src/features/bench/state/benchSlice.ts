@@ -2,7 +2,7 @@ import { createAsyncThunk, createSlice, type PayloadAction } from '@reduxjs/tool
 import type { Json } from '@zesty-sieve/core/language';
 import type { GuardLimits, Measurement, Problem, QueryAnswer, QueryBody } from '@zesty-sieve/contract';
 
-export type View = 'table' | 'documents' | 'plan';
+export type View = 'table' | 'documents' | 'shape' | 'plan';
 
 /** How many documents a run reads that is made while typing pauses. */
 export const previewReads = 5_000;
@@ -17,7 +17,14 @@ export interface Asked {
   line?: number;
 }
 
+/** What sending the answer took: bytes of its text, milliseconds from the question to its end. */
+export interface Sent {
+  bytes: number;
+  ms: number;
+}
+
 export interface Answered {
+  sent: Sent;
   asked: Asked;
   result: QueryAnswer;
 }
@@ -90,7 +97,7 @@ interface AskArgument {
 }
 
 /** Asks the server; aborting the thunk ends the run there. */
-export const ask = createAsyncThunk<QueryAnswer, AskArgument, { rejectValue: Problem }>(
+export const ask = createAsyncThunk<{ result: QueryAnswer; sent: Sent }, AskArgument, { rejectValue: Problem }>(
   'bench/ask',
   async ({ asked, guards, parameters }, { signal, rejectWithValue }) => {
     const body: QueryBody = {
@@ -100,6 +107,7 @@ export const ask = createAsyncThunk<QueryAnswer, AskArgument, { rejectValue: Pro
       ...(asked.line !== undefined && { throughLine: asked.line }),
       ...(asked.full ? guards !== null && { guards } : { readAtMost: previewReads }),
     };
+    const started = performance.now();
     try {
       const response = await fetch('/api/query', {
         method: 'POST',
@@ -107,8 +115,10 @@ export const ask = createAsyncThunk<QueryAnswer, AskArgument, { rejectValue: Pro
         body: JSON.stringify(body),
         signal,
       });
-      const answer = (await response.json()) as QueryAnswer | Problem;
-      return response.ok ? (answer as QueryAnswer) : rejectWithValue(answer as Problem);
+      const text = await response.text();
+      const answer = JSON.parse(text) as QueryAnswer | Problem;
+      if (!response.ok) return rejectWithValue(answer as Problem);
+      return { result: answer as QueryAnswer, sent: { bytes: new Blob([text]).size, ms: performance.now() - started } };
     } catch (error) {
       if (signal.aborted)
         return rejectWithValue({ type: '/problems/cancelled', title: 'The run was stopped', status: 499, detail: 'The run was stopped.' });
@@ -193,7 +203,7 @@ export const benchSlice = createSlice({
       if (slot.pending?.requestId !== meta.requestId) return;
       slot.pending = null;
       slot.problem = null;
-      slot.answer = { asked: meta.arg.asked, result: payload };
+      slot.answer = { asked: meta.arg.asked, ...payload };
     });
     builder.addCase(ask.rejected, (state, { meta, payload, error }) => {
       const slot = state[meta.arg.slot];

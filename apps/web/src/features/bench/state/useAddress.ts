@@ -4,7 +4,7 @@ import { useCollectionsQuery } from '../../../api/api.ts';
 import { useAppDispatch, useAppSelector } from '../../../app/store.ts';
 import { opened, type View } from './benchSlice.ts';
 
-const views: readonly View[] = ['table', 'documents', 'plan'];
+const views: readonly View[] = ['table', 'documents', 'shape', 'plan'];
 
 /** The address holds the text, the line and the view, so that reload and share work. */
 export function useAddress(): void {

@@ -1,0 +1,135 @@
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import ToggleButton from '@mui/material/ToggleButton';
+import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
+import { useEffect, useState } from 'react';
+import { useNavigate, useParams, useSearchParams } from 'react-router';
+import type { CollectionInfo } from '@zesty-sieve/contract';
+import { useCollectionsQuery } from '../../api/api.ts';
+import { useAppDispatch } from '../../app/store.ts';
+import { CollectionList } from '../../parts/CollectionList.tsx';
+import { bytes, counted } from '../../parts/numbers.ts';
+import { opened } from '../bench/state/benchSlice.ts';
+import { DocumentsPanel } from './DocumentsPanel.tsx';
+import { LoadPanel } from './LoadPanel.tsx';
+import { NewCollection } from './NewCollection.tsx';
+import { RemoveCollection } from './RemoveCollection.tsx';
+import { ShapeTable } from './ShapeTable.tsx';
+
+/** The collections: what they hold, what their documents are like, and loading more. */
+export function DataScreen() {
+  const { collection: name } = useParams();
+  const { data: collections } = useCollectionsQuery();
+  const [isMaking, setMaking] = useState(false);
+  const navigate = useNavigate();
+  const collection = collections?.find((one) => one.name === name);
+
+  useEffect(() => {
+    const [first] = collections ?? [];
+    if (name === undefined && first !== undefined) void navigate(`/data/${encodeURIComponent(first.name)}`, { replace: true });
+  }, [name, collections, navigate]);
+
+  return (
+    <>
+      <CollectionList base="/data">
+        <Box sx={{ p: 1.5, borderBottom: 1, borderColor: 'divider' }}>
+          <Button fullWidth variant="outlined" onClick={() => setMaking(true)}>
+            New collection
+          </Button>
+        </Box>
+      </CollectionList>
+      <Box sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column' }}>
+        {collection && <Collection key={collection.name} collection={collection} />}
+        {!collection && collections && (
+          <Box sx={{ p: 4, maxWidth: 520 }}>
+            <Box component="h2" sx={{ fontSize: 18, mt: 0 }}>
+              {name === undefined || collections.length === 0 ? 'Begin with a collection' : `There is no collection ${name}`}
+            </Box>
+            <Box sx={{ color: 'text.secondary', pb: 2 }}>
+              A collection holds JSON documents. Make one, load a file into it, and ask about it on the Bench.
+            </Box>
+            <Button variant="contained" onClick={() => setMaking(true)}>
+              New collection
+            </Button>
+          </Box>
+        )}
+      </Box>
+      <NewCollection
+        open={isMaking}
+        onClose={() => setMaking(false)}
+        onMade={(made) => void navigate(`/data/${encodeURIComponent(made)}?show=load`)}
+      />
+    </>
+  );
+}
+
+const views = ['documents', 'fields', 'load'] as const;
+type DataView = (typeof views)[number];
+
+function Collection({ collection }: { collection: CollectionInfo }) {
+  const [parameters, setParameters] = useSearchParams();
+  const [removing, setRemoving] = useState<CollectionInfo | null>(null);
+  const navigate = useNavigate();
+  const dispatch = useAppDispatch();
+  const view: DataView = views.find((one) => one === parameters.get('show')) ?? 'documents';
+  const askAbout = () => {
+    dispatch(opened({ text: `from ${collection.name}\n` }));
+    void navigate('/bench');
+  };
+  return (
+    <>
+      <Box
+        sx={{
+          px: 2.5,
+          py: 1.25,
+          display: 'flex',
+          alignItems: 'center',
+          gap: 2,
+          bgcolor: 'background.paper',
+          borderBottom: 1,
+          borderColor: 'divider',
+          flexWrap: 'wrap',
+        }}
+      >
+        <Box sx={{ flex: 1, minWidth: 220 }}>
+          <Box component="h2" sx={{ m: 0, fontSize: 16, fontWeight: 700 }}>
+            {collection.name}
+          </Box>
+          <Box sx={{ fontSize: 12, color: 'text.secondary' }}>
+            {counted(collection.count, 'document')}, {bytes(collection.bytes)}, identity <code>{collection.identity}</code>
+          </Box>
+        </Box>
+        <ToggleButtonGroup
+          value={view}
+          onChange={(_event, next: DataView | null) => next && setParameters({ show: next }, { replace: true })}
+          aria-label="What is shown"
+        >
+          <ToggleButton value="documents">Documents</ToggleButton>
+          <ToggleButton value="fields">Fields</ToggleButton>
+          <ToggleButton value="load">Load a file</ToggleButton>
+        </ToggleButtonGroup>
+        <Button
+          variant="outlined"
+          href={`/api/collections/${encodeURIComponent(collection.name)}/export?format=ndjson`}
+          sx={{ borderColor: 'divider' }}
+        >
+          Export
+        </Button>
+        <Button variant="outlined" onClick={askAbout} sx={{ borderColor: 'divider' }}>
+          Ask on the Bench
+        </Button>
+        <Button color="error" onClick={() => setRemoving(collection)}>
+          Remove
+        </Button>
+      </Box>
+      {view === 'documents' && <DocumentsPanel collection={collection.name} />}
+      {view === 'fields' && <ShapeTable collection={collection.name} />}
+      {view === 'load' && <LoadPanel collection={collection.name} />}
+      <RemoveCollection
+        collection={removing}
+        onClose={() => setRemoving(null)}
+        onRemoved={() => void navigate('/data', { replace: true })}
+      />
+    </>
+  );
+}

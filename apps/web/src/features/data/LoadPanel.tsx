@@ -1,0 +1,163 @@
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import LinearProgress from '@mui/material/LinearProgress';
+import MenuItem from '@mui/material/MenuItem';
+import TextField from '@mui/material/TextField';
+import { useState } from 'react';
+import { useDropzone } from 'react-dropzone';
+import type { ImportResult, OnDuplicate } from '@zesty-sieve/contract';
+import { bytes, count, counted } from '../../parts/numbers.ts';
+import { useUpload, type UploadState } from './useUpload.ts';
+
+/** Loads a file into a collection: by choosing it, or by dropping it here. */
+export function LoadPanel({ collection }: { collection: string }) {
+  const { state, begin, cancel, reset } = useUpload(collection);
+  const [onDuplicate, setOnDuplicate] = useState<OnDuplicate>('reject');
+  const isLoading = state.kind === 'loading';
+  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
+    onDrop: ([file]) => file && begin(file, onDuplicate),
+    multiple: false,
+    noClick: true,
+    disabled: isLoading,
+  });
+  return (
+    <Box sx={{ p: 2.5, display: 'flex', flexDirection: 'column', gap: 2, overflow: 'auto', maxWidth: 860 }}>
+      <Box
+        {...getRootProps()}
+        sx={{
+          border: '1.5px dashed',
+          borderColor: isDragActive ? 'secondary.main' : 'divider',
+          borderRadius: 2,
+          bgcolor: (t) => (isDragActive ? t.roles.flowSoft : t.roles.surface),
+          p: 3,
+          display: 'flex',
+          alignItems: 'center',
+          gap: 2.5,
+          flexWrap: 'wrap',
+        }}
+      >
+        <input {...getInputProps({ 'aria-label': 'File to load' })} />
+        <Box sx={{ flex: 1, minWidth: 260 }}>
+          <Box sx={{ fontWeight: 650, fontSize: 14 }}>Drop a file here</Box>
+          <Box sx={{ color: 'text.secondary', fontSize: 12.5 }}>
+            NDJSON (a document a line), a JSON array, or CSV with a header line; gzip of any of them.
+          </Box>
+        </Box>
+        <TextField
+          select
+          label="A document whose identity is taken"
+          value={onDuplicate}
+          onChange={(event) => setOnDuplicate(event.target.value as OnDuplicate)}
+          disabled={isLoading}
+          sx={{ width: 250 }}
+        >
+          <MenuItem value="reject">is rejected, and listed</MenuItem>
+          <MenuItem value="skip">is passed over</MenuItem>
+          <MenuItem value="replace">replaces the one that is there</MenuItem>
+        </TextField>
+        <Button variant="contained" onClick={open} disabled={isLoading}>
+          Choose a file
+        </Button>
+      </Box>
+      <Progress state={state} onCancel={cancel} />
+      {state.kind === 'failed' && (
+        <Box role="alert" sx={{ color: 'error.main' }}>
+          {state.message}
+        </Box>
+      )}
+      {state.kind === 'done' && <Done result={state.result} name={state.file.name} seconds={state.seconds} onClose={reset} />}
+    </Box>
+  );
+}
+
+function Progress({ state, onCancel }: { state: UploadState; onCancel: () => void }) {
+  if (state.kind !== 'loading') return null;
+  const { file, progress, startedAt } = state;
+  const share = file.size === 0 ? 1 : progress.bytes / file.size;
+  const seconds = (performance.now() - startedAt) / 1000;
+  const left = share > 0.02 ? Math.ceil((seconds / share) * (1 - share)) : undefined;
+  return (
+    <Box aria-live="polite">
+      <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 2, pb: 0.75 }}>
+        <Box sx={{ flex: 1 }}>
+          <b>{counted(progress.documents, 'document')}</b> of {file.name}, {bytes(progress.bytes)} of {bytes(file.size)}
+          {seconds > 0.5 && `, ${count(progress.documents / seconds)} a second`}
+          {left !== undefined && `, about ${left} s left`}
+          {progress.rejected > 0 && `, ${count(progress.rejected)} rejected`}
+        </Box>
+        <Button onClick={onCancel}>Cancel</Button>
+      </Box>
+      <LinearProgress variant="determinate" value={share * 100} aria-label="Loading" />
+    </Box>
+  );
+}
+
+function Done({ result, name, seconds, onClose }: { result: ImportResult; name: string; seconds: number; onClose: () => void }) {
+  const { inserted, skipped, replaced, rejected, rejectedCount, warnings } = result;
+  const parts = [
+    counted(inserted, 'document') + ' stored',
+    replaced > 0 && `${count(replaced)} replaced`,
+    skipped > 0 && `${count(skipped)} passed over`,
+    rejectedCount > 0 && `${counted(rejectedCount, 'line')} rejected`,
+  ];
+  const saveRejected = () => {
+    const blob = new Blob([rejected.map((reject) => JSON.stringify(reject) + '\n').join('')], { type: 'application/x-ndjson' });
+    const link = document.createElement('a');
+    link.href = URL.createObjectURL(blob);
+    link.download = `${name}.rejected.ndjson`;
+    link.click();
+    URL.revokeObjectURL(link.href);
+  };
+  return (
+    <Box role="status">
+      <Box sx={{ display: 'flex', alignItems: 'center', gap: 2, pb: 1 }}>
+        <Box sx={{ flex: 1, fontSize: 14 }}>
+          <b>{name}</b>: {parts.filter(Boolean).join(', ')}, in {seconds.toFixed(1)} s.
+        </Box>
+        {rejected.length > 0 && <Button onClick={saveRejected}>Save the list</Button>}
+        <Button onClick={onClose}>Close</Button>
+      </Box>
+      {rejected.length > 0 && (
+        <Listed title="Rejected lines" rows={rejected.map(({ line, reason }) => [line, reason])} more={rejectedCount} />
+      )}
+      {warnings.length > 0 && (
+        <Listed
+          title="Stored, but look at these"
+          rows={warnings.map(({ line, path, reason }) => [line, `${path}: ${reason}`])}
+          more={warnings.length}
+        />
+      )}
+    </Box>
+  );
+}
+
+const shownRows = 200;
+
+function Listed({ title, rows, more }: { title: string; rows: readonly (readonly [number, string])[]; more: number }) {
+  return (
+    <Box sx={{ border: 1, borderColor: 'divider', borderRadius: 1.5, bgcolor: 'background.paper', mb: 2 }}>
+      <Box sx={{ px: 2, py: 1, fontWeight: 650, borderBottom: 1, borderColor: 'divider' }}>{title}</Box>
+      <Box
+        component="table"
+        sx={{
+          borderCollapse: 'collapse',
+          width: '100%',
+          fontSize: 12.5,
+          '& td': { px: 2, py: 0.5, verticalAlign: 'top', overflowWrap: 'anywhere' },
+        }}
+      >
+        <tbody>
+          {rows.slice(0, shownRows).map(([line, text], i) => (
+            <tr key={i}>
+              <Box component="td" sx={{ width: 110, color: 'text.secondary' }}>
+                line {count(line)}
+              </Box>
+              <td>{text}</td>
+            </tr>
+          ))}
+        </tbody>
+      </Box>
+      {more > shownRows && <Box sx={{ px: 2, py: 1, color: 'text.secondary' }}>and {count(more - shownRows)} more</Box>}
+    </Box>
+  );
+}

@@ -1,0 +1,51 @@
+import type { ImportProgress, ImportResult, OnDuplicate, Problem } from '@zesty-sieve/contract';
+
+export interface UploadOptions {
+  readonly collection: string;
+  readonly file: File;
+  readonly onDuplicate: OnDuplicate;
+  readonly onProgress: (progress: ImportProgress) => void;
+  readonly signal: AbortSignal;
+}
+
+/** The upload was refused or cut off, with what the server said. */
+export class UploadProblem extends Error {}
+
+function typeOf(name: string): string {
+  const plain = name.toLowerCase().replace(/\.gz$/, '');
+  if (plain.endsWith('.csv')) return 'text/csv';
+  return plain.endsWith('.json') ? 'application/json' : 'application/x-ndjson';
+}
+
+const askEveryMs = 250;
+
+/**
+ * Loads a file into a collection, telling how far it has come. A browser shows nothing of an answer before the file
+ * is sent, so the progress is asked for beside.
+ * @throws UploadProblem
+ */
+export async function upload({ collection, file, onDuplicate, onProgress, signal }: UploadOptions): Promise<ImportResult> {
+  const track = Math.random().toString(36).slice(2);
+  const asking = setInterval(() => {
+    void fetch(`/api/imports/${track}`, { signal })
+      .then(async (response) => response.ok && onProgress((await response.json()) as ImportProgress))
+      .catch(() => undefined);
+  }, askEveryMs);
+  try {
+    const parameters = new URLSearchParams({ onDuplicate, track });
+    const response = await fetch(`/api/collections/${encodeURIComponent(collection)}/import?${parameters}`, {
+      method: 'POST',
+      headers: { 'content-type': typeOf(file.name), ...(file.name.toLowerCase().endsWith('.gz') && { 'content-encoding': 'gzip' }) },
+      body: file,
+      signal,
+    });
+    const answer = (await response.json().catch(() => ({}))) as ImportResult & Partial<Problem>;
+    if (!response.ok) throw new UploadProblem(answer.detail ?? 'The file was not taken.');
+    return answer;
+  } catch (error) {
+    if (error instanceof UploadProblem) throw error;
+    throw new UploadProblem('The connection was lost before the file was stored. Nothing of it was kept.');
+  } finally {
+    clearInterval(asking);
+  }
+}

@@ -1,0 +1,57 @@
+import { useCallback, useRef, useState } from 'react';
+import type { ImportProgress, ImportResult, OnDuplicate } from '@zesty-sieve/contract';
+import { api } from '../../api/api.ts';
+import { useAppDispatch } from '../../app/store.ts';
+import { upload } from './upload.ts';
+
+export type UploadState =
+  | { readonly kind: 'idle' }
+  | { readonly kind: 'loading'; readonly file: File; readonly progress: ImportProgress; readonly startedAt: number }
+  | { readonly kind: 'done'; readonly file: File; readonly result: ImportResult; readonly seconds: number }
+  | { readonly kind: 'failed'; readonly file: File; readonly message: string };
+
+/** One upload at a time, with its progress and its end. */
+export function useUpload(collection: string): {
+  state: UploadState;
+  begin: (file: File, onDuplicate: OnDuplicate) => void;
+  cancel: () => void;
+  reset: () => void;
+} {
+  const [state, setState] = useState<UploadState>({ kind: 'idle' });
+  const controller = useRef<AbortController | null>(null);
+  const dispatch = useAppDispatch();
+
+  const begin = useCallback(
+    (file: File, onDuplicate: OnDuplicate) => {
+      const abort = new AbortController();
+      controller.current = abort;
+      const startedAt = performance.now();
+      // An answer about the progress may arrive after the end.
+      const loading = (progress: ImportProgress) => setState((now) => (now.kind === 'loading' ? { ...now, progress } : now));
+      setState({ kind: 'loading', file, startedAt, progress: { bytes: 0, documents: 0, rejected: 0 } });
+      upload({ collection, file, onDuplicate, onProgress: loading, signal: abort.signal })
+        .then(
+          (result) => setState({ kind: 'done', file, result, seconds: (performance.now() - startedAt) / 1000 }),
+          (error: Error) =>
+            setState({
+              kind: 'failed',
+              file,
+              message: abort.signal.aborted ? 'Loading was cancelled. Nothing was stored.' : error.message,
+            }),
+        )
+        .finally(() => {
+          dispatch(
+            api.util.invalidateTags([
+              'Collections',
+              { type: 'Shape', id: collection },
+              { type: 'Documents', id: collection },
+              { type: 'Indexes', id: collection },
+            ]),
+          );
+        });
+    },
+    [collection, dispatch],
+  );
+
+  return { state, begin, cancel: () => controller.current?.abort(), reset: () => setState({ kind: 'idle' }) };
+}
