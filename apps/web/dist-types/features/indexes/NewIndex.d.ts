@@ -1,2 +1,0 @@
-/** Builds an index of keys written in the notation. */
-export declare function NewIndex({ collection }: { collection: string }): import('react').JSX.Element;

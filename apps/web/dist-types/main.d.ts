@@ -1,2 +1,0 @@
-import '@fontsource-variable/instrument-sans/index.css';
-import '@fontsource-variable/jetbrains-mono/index.css';
