@@ -115,8 +115,13 @@ test('pipelines are saved, opened again and removed; the reference puts an examp
     'An index on @.severity desc, @.filedAt desc would help',
   );
   await page.getByRole('button', { name: 'Pipelines' }).click();
+  // It is open already, with what was changed in it.
   await page.getByRole('menuitem', { name: /^Three huts/ }).click();
-  await expect(bench.editor).toContainText('limit 3');
+  await expect(bench.editor).toContainText('from routes');
+  await bench.editor.click();
+  await page.keyboard.press('Control+z');
+  await expect(page.getByRole('tab', { name: 'Three huts' })).toHaveAttribute('aria-selected', 'true');
+  await bench.write('from huts\nlimit 3');
   await page.getByRole('button', { name: 'Reference' }).click();
   await page.getByRole('complementary', { name: 'Reference' }).getByRole('button', { name: 'sample 10 seed 7' }).click();
   await expect(bench.editor).toContainText('sample 10 seed 7');

@@ -36,6 +36,48 @@ export const pipelines: readonly DemoPipeline[] = [
     note: 'A missing note and a note of null are two things; exists tells them apart.',
   },
   {
+    name: 'Bunks kept as text',
+    pipeline:
+      'from huts\ncompute perBed = round(@.fee.night / @.bunks, 2)\norder by @.perBed desc nulls first\nselect @.name, @.bunks, @.perBed\n',
+    note: 'In a few huts the bunks are text, with which one cannot reckon: the run says in how many, and mends it with one click.',
+  },
+  {
+    name: 'Channel, alone or in a list',
+    pipeline: 'from bookings\nwhere @.channel == "web" || includes(@.channel, "web")\nselect @.id, @.channel\nlimit 50\n',
+    note: 'A field that is sometimes a text and sometimes an array needs both forms; look at what each condition keeps alone.',
+  },
+  {
+    name: 'Best rated huts',
+    pipeline:
+      'from huts\nwhere length(@.ratings) >= 3\norder by avg_of(@.ratings[*].score) desc, @.name\nselect @.name, @.region, avg_of(@.ratings[*].score) as score, length(@.ratings) as ratings\nlimit 10\n',
+    note: 'An order can go by what an array comes to; huts of the same score stay in the order of their names.',
+  },
+  {
+    name: 'Huts near the pass',
+    pipeline:
+      'from huts\ncompute metres = round(distance(@.position, [:lon, :lat]), 0)\nwhere @.metres < 40000\norder by @.metres\nselect @.name, @.region, @.metres\n',
+    note: 'The bar over the editor takes the place; move it a little and see other huts come first.',
+    parameters: { lon: 9.5, lat: 46.6 },
+  },
+  {
+    name: 'Arrivals in a week',
+    pipeline:
+      'from bookings\nwhere @.arrivesOn >= :monday && @.arrivesOn < date_add(:monday, 1, "week")\ncompute weekday = date_part("weekday", @.arrivesOn)\nselect @.id, @.hutId, @.arrivesOn, @.weekday, @.party.size as people\norder by @.arrivesOn, @.id\n',
+    note: 'Dates are text in order, so a range of them can be served by an index; the chart shows the week.',
+    parameters: { monday: '2025-07-07' },
+  },
+  {
+    name: 'Reports that warn of the way',
+    pipeline:
+      'from reports\nwhere contains(@.text, "bridge") && @.severity >= 3\nselect @.id, @.filedAt, @.severity, @.headline\norder by @.filedAt desc\nlimit 30\n',
+    note: 'The cheap condition is tested first, whichever is written first; the plan says how many documents came to each.',
+  },
+  {
+    name: 'A hundred bookings at random',
+    pipeline: 'from bookings\nsample 100 seed 7\nomit @.nights, @.note\n',
+    note: 'The same seed gives the same hundred as long as the data is the same.',
+  },
+  {
     name: 'Deep page of reports',
     pipeline:
       '# the worst first, the newest of equal ones first\nfrom reports\norder by @.severity desc, @.filedAt desc\noffset 60000\nlimit 20\n',

@@ -1,6 +1,8 @@
 import Box from '@mui/material/Box';
 import { styled } from '@mui/material/styles';
 import { NavLink, Outlet, useLocation } from 'react-router';
+import { Jump } from './Jump.tsx';
+import { TabStrip } from '../features/bench/tabs/TabStrip.tsx';
 import { SavedMenu } from '../features/bench/SavedMenu.tsx';
 
 const screens = [
@@ -54,8 +56,9 @@ export function Frame() {
             </Word>
           ))}
         </Box>
-        <Box sx={{ flex: 1 }} />
+        <Box sx={{ flex: 1, minWidth: 0, display: 'flex', px: 2 }}>{pathname.startsWith('/bench') && <TabStrip />}</Box>
         {pathname.startsWith('/bench') && <SavedMenu />}
+        <Jump />
       </Box>
       <Box component="main" sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
         <Outlet />

@@ -1,6 +1,7 @@
 import { configureStore } from '@reduxjs/toolkit';
 import { useDispatch, useSelector } from 'react-redux';
 import { api } from '../api/api.ts';
+import { keepTabs } from '../features/bench/state/drafts.ts';
 import { benchSlice } from '../features/bench/state/benchSlice.ts';
 
 export const store = configureStore({
@@ -8,6 +9,19 @@ export const store = configureStore({
   // Results are large and made by the server; looking through them for odd values at every action would cost more than it tells.
   middleware: (defaults) => defaults({ serializableCheck: false, immutableCheck: false }).concat(api.middleware),
 });
+
+/** What is being written survives a reload. */
+const keepPauseMs = 250;
+let keeping: ReturnType<typeof setTimeout> | undefined;
+let kept = store.getState().bench;
+store.subscribe(() => {
+  const { bench } = store.getState();
+  if (bench === kept || bench.loaded === 0) return;
+  kept = bench;
+  clearTimeout(keeping);
+  keeping = setTimeout(() => keepTabs(store.getState().bench), keepPauseMs);
+});
+window.addEventListener('pagehide', () => store.getState().bench.loaded > 0 && keepTabs(store.getState().bench));
 
 export type RootState = ReturnType<typeof store.getState>;
 export const useAppDispatch = useDispatch.withTypes<typeof store.dispatch>();

@@ -1,6 +1,7 @@
 import { descend, openTree, type FieldTree } from '../shape/fieldTree.ts';
 import { lineAt, type Diagnostic, type Finding } from './diagnostics/diagnostic.ts';
 import { findings } from './diagnostics/findings.ts';
+import { conditionsIn, manyDocuments, unservedReason } from './diagnostics/unserved.ts';
 import type { Pipeline, PlacedStage } from './pipeline.ts';
 import { definitionOf, stageWords } from './stages/registry.ts';
 import type { FromStage, Stage, StageScope } from './stages/stage.ts';
@@ -11,6 +12,7 @@ export interface Environment {
   /** The names that may follow `from`; undefined where they are not known, and then none is called unknown. */
   readonly collections?: readonly string[];
   readonly shapeOf?: (source: string) => FieldTree | undefined;
+  readonly documentsOf?: (source: string) => number | undefined;
 }
 
 export interface CheckedStage {
@@ -59,6 +61,7 @@ export function checkPipeline(pipeline: Pipeline, environment: Environment = {})
     before = after;
   }
   warnOfOrder(pipeline, found);
+  if (source !== undefined && (environment.documentsOf?.(source) ?? 0) >= manyDocuments) warnOfUnserved(pipeline, found);
   const diagnostics = found
     .map((finding): Diagnostic => ({ ...finding, line: lineAt(pipeline.text, finding.from) }))
     .sort((a, b) => a.from - b.from || a.to - b.to);
@@ -93,6 +96,16 @@ function warnOfOrder(pipeline: Pipeline, found: Finding[]): void {
   });
 }
 
+/** Where none of the conditions that a pipeline begins with can be served by an index, whatever index there is. */
+function warnOfUnserved(pipeline: Pipeline, found: Finding[]): void {
+  const on = pipeline.stages.filter(({ off }) => !off).slice(1);
+  const leading = takeWhile(on, ({ stage }) => stage?.kind === 'where');
+  const conditions = leading.flatMap(({ stage }) => (stage?.kind === 'where' ? conditionsIn(stage.condition) : []));
+  const reasons = conditions.map(unservedReason);
+  if (reasons.includes(undefined)) return;
+  conditions.forEach((condition, i) => found.push(findings.unserved(condition, reasons[i] ?? '')));
+}
+
 /** Stages whose answer depends on the order before them; a new order does not, but its ties do not count. */
 function usesOrder(stage: Stage): boolean {
   return stage.kind === 'limit' || stage.kind === 'offset' || stage.kind === 'order';
@@ -107,4 +120,9 @@ export function parametersOf(pipeline: Pipeline): string[] {
 /** The expressions that stand directly in a stage. */
 export function expressionsOf(stage: Stage): readonly Expression[] {
   return definitionOf(stage.kind).expressions(stage);
+}
+
+function takeWhile<T>(items: readonly T[], holds: (item: T) => boolean): readonly T[] {
+  const end = items.findIndex((item) => !holds(item));
+  return end < 0 ? items : items.slice(0, end);
 }

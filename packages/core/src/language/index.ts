@@ -12,6 +12,8 @@ export { functionSignatures, signatureOf, type FunctionName } from './functions/
 export { signatureText, type FunctionSignature } from './functions/signature.ts';
 export { pathText, printExpression, printLiteral } from './grammar/print.ts';
 export { canonicalCondition, conditionForm, conditionText, type ConditionForm, type GroupMode } from './forms/conditionForm.ts';
+export { moveCondition, type FormPlace } from './forms/regroup.ts';
+export { rowsAfter, type RowsAfter } from './forms/rowsAfter.ts';
 export { conditionTests, splitPair, type ConditionTest, type ConditionTestName } from './forms/conditionTests.ts';
 export { parseConditionText, parseValueText } from './grammar/texts.ts';
 export { parseOrderKeyText, printOrderKey } from './stages/order.ts';

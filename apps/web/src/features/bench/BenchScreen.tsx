@@ -3,7 +3,8 @@ import Button from '@mui/material/Button';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import type { EditorView } from '@codemirror/view';
-import { checkPipeline, parametersOf, parsePipeline, type Diagnostic } from '@zesty-sieve/core/language';
+import { checkPipeline, parametersOf, parsePipeline, rowsAfter, type Diagnostic } from '@zesty-sieve/core/language';
+import { useSnackbar } from 'notistack';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Panel, PanelGroup, PanelResizeHandle } from 'react-resizable-panels';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
@@ -13,7 +14,8 @@ import { Editor } from './editor/Editor.tsx';
 import type { MarginData } from './editor/margin.ts';
 import { format } from './editor/commands.ts';
 import { offeredFields } from './form/fields.ts';
-import { StageForm, stageStarts } from './form/StageForm.tsx';
+import { StageForm } from './form/StageForm.tsx';
+import { stageStarts } from './form/stageStarts.ts';
 import { ParametersBar } from './ParametersBar.tsx';
 import { PinnedBar } from './PinnedBar.tsx';
 import { Reference } from './Reference.tsx';
@@ -22,7 +24,7 @@ import { FieldChanges } from './output/FieldChanges.tsx';
 import { OutputActions } from './output/OutputActions.tsx';
 import { Output, OutputTitle, Title } from './output/Output.tsx';
 import { PlanView } from './plan/PlanView.tsx';
-import { movedTo, typed, viewed, type BenchState, type View } from './state/benchSlice.ts';
+import { movedTo, opened, typed, viewed, type BenchState, type View } from './state/benchSlice.ts';
 import { useAddress } from './state/useAddress.ts';
 import { useBuild } from './state/useBuild.ts';
 import { useEnvironment } from './state/useEnvironment.ts';
@@ -35,6 +37,7 @@ const findingsPauseMs = 450;
 export function BenchScreen() {
   useAddress();
   const dispatch = useAppDispatch();
+  const { enqueueSnackbar } = useSnackbar();
   const bench = useAppSelector((state) => state.bench);
   const { text, loaded, cursorLine, view, whole } = bench;
   const pipeline = useMemo(() => parsePipeline(text), [text]);
@@ -75,6 +78,17 @@ export function BenchScreen() {
       userEvent: 'input.form',
       scrollIntoView: true,
     });
+  };
+
+  /** Opens the pipeline that starts after a row, beside this one. */
+  const goOnAfter = (row: unknown) => {
+    const made = rowsAfter(text, row, ['id'], (line) => checked.stages.find(({ placed }) => placed.line === line)?.before);
+    if ('reason' in made) {
+      enqueueSnackbar(made.reason, { variant: 'warning' });
+      return;
+    }
+    dispatch(opened({ text: made.text, guards: bench.guards, parameters: bench.parameters }));
+    if (made.addedTie) enqueueSnackbar('The identity was added as the last key, so that no tie is skipped or comes twice.');
   };
 
   useEffect(() => {
@@ -132,6 +146,7 @@ export function BenchScreen() {
                   editor.current = view;
                 }}
                 text={text}
+                tab={bench.tab}
                 loaded={loaded}
                 cursorLine={cursorLine}
                 environment={environment}
@@ -234,6 +249,7 @@ export function BenchScreen() {
               <ToggleButton value="table">Table</ToggleButton>
               <ToggleButton value="documents">Documents</ToggleButton>
               <ToggleButton value="shape">Shape</ToggleButton>
+              <ToggleButton value="chart">Chart</ToggleButton>
               <ToggleButton value="plan">Plan</ToggleButton>
             </ToggleButtonGroup>
           </Box>
@@ -246,7 +262,11 @@ export function BenchScreen() {
             <Output
               onRun={runInFull}
               onBuild={build}
-              onCondition={(condition) => addStage(`where ${condition}`)}
+              onMend={(edits) => {
+                editor.current?.dispatch({ changes: edits.map(({ from, to, insert }) => ({ from, to, insert })), userEvent: 'input.mend' });
+              }}
+              onStage={addStage}
+              onAfter={goOnAfter}
               onTrace={(identity) => setTracing({ open: true, identity })}
             />
           )}

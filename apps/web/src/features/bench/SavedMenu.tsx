@@ -8,13 +8,14 @@ import { useEffect, useRef, useState } from 'react';
 import { problemText, usePipelinesQuery, useRemovePipelineMutation, useSavePipelineMutation } from '../../api/api.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { SaveDialog } from './SaveDialog.tsx';
-import { opened, parametersFor, saved } from './state/benchSlice.ts';
+import { savedDraft } from './state/savedDraft.ts';
+import { opened, parametersFor, saved, tabAdded } from './state/benchSlice.ts';
 
 /** The pipeline's name, saving it, and the saved ones to open. */
 export function SavedMenu() {
   const { data: pipelines = [] } = usePipelinesQuery();
   const bench = useAppSelector((state) => state.bench);
-  const { name, text, savedText, note, guards, parameters } = bench;
+  const { name, text, savedText, note, guards, parameters, recent } = bench;
   const dispatch = useAppDispatch();
   const { enqueueSnackbar, closeSnackbar } = useSnackbar();
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
@@ -22,7 +23,9 @@ export function SavedMenu() {
   const [save] = useSavePipelineMutation();
   const [remove] = useRemovePipelineMutation();
   const file = useRef<HTMLInputElement>(null);
-  const isEdited = name === null ? text.trim() !== '' : text !== savedText;
+  const canSave = name === null ? text.trim() !== '' : text !== savedText;
+  const used = recent.flatMap((one) => pipelines.filter((pipeline) => pipeline.name === one));
+  const inOrder = [...used, ...pipelines.filter((one) => !used.includes(one))];
 
   const saveNow = () => {
     if (name === null) {
@@ -51,25 +54,9 @@ export function SavedMenu() {
     return () => window.removeEventListener('keydown', onKey);
   }, []);
 
-  /** Opens another pipeline; what was not saved can be brought back. */
   const openInstead = (next: Parameters<typeof opened>[0]) => {
-    const before = { text, note, guards, parameters, ...(name !== null && { name }) };
     dispatch(opened(next));
     setAnchor(null);
-    if (!isEdited || text.trim().split('\n').length < 2) return;
-    enqueueSnackbar('What you were writing was not saved.', {
-      action: (key) => (
-        <Button
-          color="inherit"
-          onClick={() => {
-            closeSnackbar(key);
-            dispatch(opened(before));
-          }}
-        >
-          Bring it back
-        </Button>
-      ),
-    });
   };
   const exportFile = () => {
     const link = document.createElement('a');
@@ -104,16 +91,7 @@ export function SavedMenu() {
 
   return (
     <Box sx={{ display: 'flex', alignItems: 'center', gap: 1.25 }}>
-      <Box sx={{ color: 'text.secondary', fontSize: 13 }}>
-        {name ?? 'Not saved'}
-        {name !== null && isEdited && (
-          <Box component="span" sx={{ color: 'secondary.main' }}>
-            {' '}
-            · edited
-          </Box>
-        )}
-      </Box>
-      <Button variant="outlined" onClick={saveNow} disabled={!isEdited} sx={{ borderColor: 'divider', bgcolor: 'background.default' }}>
+      <Button variant="outlined" onClick={saveNow} disabled={!canSave} sx={{ borderColor: 'divider', bgcolor: 'background.default' }}>
         Save
       </Button>
       <Button
@@ -125,28 +103,30 @@ export function SavedMenu() {
         Pipelines
       </Button>
       <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)} slotProps={{ paper: { sx: { maxWidth: 460 } } }}>
-        {pipelines.map((one) => (
+        {used.length > 0 && <MenuCaption>used last</MenuCaption>}
+        {inOrder.map((one, i) => [
+          used.length > 0 && i === used.length && <MenuCaption key="others">all others</MenuCaption>,
           <MenuItem
             key={one.name}
             selected={one.name === name}
-            onClick={() =>
-              openInstead({
-                text: one.pipeline,
-                name: one.name,
-                note: one.note,
-                guards: one.guards,
-                parameters: typedParameters(one.parameters),
-              })
-            }
+            onClick={() => openInstead(savedDraft(one))}
             sx={{ display: 'block', whiteSpace: 'normal', py: 0.75 }}
           >
             <Box sx={{ fontWeight: 600 }}>{one.name}</Box>
             <Box sx={{ fontSize: 12, color: 'text.secondary' }}>{one.note}</Box>
-          </MenuItem>
-        ))}
+          </MenuItem>,
+        ])}
         {pipelines.length === 0 && <MenuItem disabled>No pipeline has been saved yet</MenuItem>}
         <Divider />
-        <MenuItem onClick={() => openInstead({ text: '' })}>New pipeline</MenuItem>
+        <MenuItem
+          onClick={() => {
+            dispatch(tabAdded());
+            setAnchor(null);
+          }}
+        >
+          New pipeline
+        </MenuItem>
+        <MenuItem onClick={() => openInstead({ text, note, guards, parameters })}>Duplicate in a tab of its own</MenuItem>
         <MenuItem
           onClick={() => {
             setAnchor(null);
@@ -180,9 +160,10 @@ export function SavedMenu() {
   );
 }
 
-/** What stands in the inputs for the values that were saved. */
-function typedParameters(parameters: Record<string, unknown> | null): Record<string, string> {
-  return Object.fromEntries(
-    Object.entries(parameters ?? {}).map(([name, value]) => [name, typeof value === 'string' ? value : JSON.stringify(value)]),
+function MenuCaption({ children }: { children: string }) {
+  return (
+    <Box component="li" role="presentation" sx={{ px: 2, pt: 0.75, fontSize: 11, color: 'text.secondary' }}>
+      {children}
+    </Box>
   );
 }

@@ -152,6 +152,7 @@ export const findings = {
     ),
   droppedField: (span: Span, path: string, line: number) =>
     warning('dropped-field', span, `${path} is no longer there: line ${line} dropped it.`),
+  unserved: (span: Span, reason: string) => warning('unserved-condition', span, reason),
   typeNeverFound: (span: Span, path: string, wanted: string, found: string) =>
     warning('type-never-found', span, `${path} is never ${wanted} (it is ${found}), so this never holds.`),
 };

@@ -17,6 +17,8 @@ import { margin, setMargin, type MarginData } from './margin.ts';
 
 export interface EditorProps {
   readonly text: string;
+  /** Which of the open pipelines this is: each has its own undo. */
+  readonly tab: string;
   /** Grows when `text` is to replace what stands in the editor. */
   readonly loaded: number;
   readonly cursorLine: number;
@@ -35,6 +37,9 @@ export function Editor(props: EditorProps) {
   const host = useRef<HTMLDivElement>(null);
   const view = useRef<EditorView>(null);
   const latest = useRef(props);
+  const states = useRef(new Map<string, EditorState>());
+  const shown = useRef(props.tab);
+  const fresh = useRef<(text: string) => EditorState>(undefined);
   const { roles } = useTheme();
 
   useEffect(() => {
@@ -44,43 +49,44 @@ export function Editor(props: EditorProps) {
   useEffect(() => {
     if (host.current === null) return undefined;
     const { text, cursorLine } = latest.current;
-    const state = EditorState.create({
-      doc: text,
-      extensions: [
-        Prec.highest(
-          keymap.of([
-            { key: 'Mod-Enter', run: () => (latest.current.onRun(), true) },
-            { key: 'Mod-/', run: toggleOff },
-            { key: 'Alt-ArrowUp', run: moveStage(-1) },
-            { key: 'Alt-ArrowDown', run: moveStage(1) },
-            { key: 'Shift-Alt-f', run: format },
-          ]),
-        ),
-        history(),
-        drawSelection(),
-        bracketMatching(),
-        EditorView.lineWrapping,
-        closeBrackets(),
-        margin,
-        highlightActiveLine(),
-        highlightActiveLineGutter(),
-        highlighting,
-        findingsDisplay,
-        completions(() => latest.current.environment),
-        hovers(() => latest.current.environment),
-        keymap.of([...closeBracketsKeymap, ...completionKeymap, ...historyKeymap, ...defaultKeymap]),
-        EditorView.contentAttributes.of({ 'aria-label': 'Pipeline', spellcheck: 'false' }),
-        placeholder('from a collection …'),
-        appearance(roles),
-        EditorView.updateListener.of((update) => {
-          if (update.docChanged) latest.current.onText(update.state.doc.toString());
-          if (update.docChanged || update.selectionSet) {
-            latest.current.onLine(update.state.doc.lineAt(update.state.selection.main.head).number);
-          }
-        }),
-      ],
-    });
-    const made = new EditorView({ state, parent: host.current });
+    fresh.current = (doc) =>
+      EditorState.create({
+        doc,
+        extensions: [
+          Prec.highest(
+            keymap.of([
+              { key: 'Mod-Enter', run: () => (latest.current.onRun(), true) },
+              { key: 'Mod-/', run: toggleOff },
+              { key: 'Alt-ArrowUp', run: moveStage(-1) },
+              { key: 'Alt-ArrowDown', run: moveStage(1) },
+              { key: 'Shift-Alt-f', run: format },
+            ]),
+          ),
+          history(),
+          drawSelection(),
+          bracketMatching(),
+          EditorView.lineWrapping,
+          closeBrackets(),
+          margin,
+          highlightActiveLine(),
+          highlightActiveLineGutter(),
+          highlighting,
+          findingsDisplay,
+          completions(() => latest.current.environment),
+          hovers(() => latest.current.environment),
+          keymap.of([...closeBracketsKeymap, ...completionKeymap, ...historyKeymap, ...defaultKeymap]),
+          EditorView.contentAttributes.of({ 'aria-label': 'Pipeline', spellcheck: 'false' }),
+          placeholder('from a collection …'),
+          appearance(roles),
+          EditorView.updateListener.of((update) => {
+            if (update.docChanged) latest.current.onText(update.state.doc.toString());
+            if (update.docChanged || update.selectionSet) {
+              latest.current.onLine(update.state.doc.lineAt(update.state.selection.main.head).number);
+            }
+          }),
+        ],
+      });
+    const made = new EditorView({ state: fresh.current(text), parent: host.current });
     view.current = made;
     latest.current.onReady(made);
     moveTo(made, cursorLine);
@@ -90,10 +96,15 @@ export function Editor(props: EditorProps) {
 
   const { loaded } = props;
   useEffect(() => {
-    const { text, cursorLine } = latest.current;
+    const { text, cursorLine, tab } = latest.current;
     const editor = view.current;
     if (editor === null) return;
-    if (editor.state.doc.toString() !== text) {
+    if (shown.current !== tab) {
+      states.current.set(shown.current, editor.state);
+      shown.current = tab;
+      const left = states.current.get(tab);
+      editor.setState(left?.doc.toString() === text ? left : (fresh.current?.(text) ?? editor.state));
+    } else if (editor.state.doc.toString() !== text) {
       editor.dispatch({ changes: { from: 0, to: editor.state.doc.length, insert: text } });
     }
     moveTo(editor, cursorLine);
@@ -102,10 +113,10 @@ export function Editor(props: EditorProps) {
   const { margin: data, diagnostics } = props;
   useEffect(() => {
     view.current?.dispatch({ effects: setMargin.of(data) });
-  }, [data]);
+  }, [data, loaded]);
   useEffect(() => {
     view.current?.dispatch({ effects: setFindings.of(diagnostics) });
-  }, [diagnostics]);
+  }, [diagnostics, loaded]);
 
   return <Box ref={host} sx={{ flex: 1, minHeight: 0, overflow: 'hidden' }} />;
 }

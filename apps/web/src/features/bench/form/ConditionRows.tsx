@@ -1,24 +1,23 @@
-import CloseIcon from '@mui/icons-material/Close';
 import Autocomplete from '@mui/material/Autocomplete';
 import Box from '@mui/material/Box';
-import Button from '@mui/material/Button';
-import IconButton from '@mui/material/IconButton';
 import MenuItem from '@mui/material/MenuItem';
 import Select from '@mui/material/Select';
 import TextField from '@mui/material/TextField';
 import {
   canonicalCondition,
   conditionTests,
-  splitPair,
   type ConditionForm,
   type ConditionTest,
   type ConditionTestName,
+  type FormPlace,
   type GroupMode,
 } from '@zesty-sieve/core/language';
-import { useEffect, useState } from 'react';
-import { codeFont } from '../../../app/theme.ts';
+import { Fragment, useEffect, useState } from 'react';
 import { count, percent } from '../../../parts/numbers.ts';
-import { kindsOf, shownValue, valueExpression, type OfferedField } from './fields.ts';
+import { DropGap, Movable } from './dragging.tsx';
+import { kindsOf, type OfferedField } from './fields.ts';
+import { AddButton, codeInput, RemoveButton } from './parts.tsx';
+import { ValueInput } from './ValueInput.tsx';
 
 const modes: readonly (readonly [GroupMode, string])[] = [
   ['all', 'all of these hold'],
@@ -28,6 +27,8 @@ const modes: readonly (readonly [GroupMode, string])[] = [
 const testNames = Object.keys(conditionTests) as ConditionTestName[];
 
 interface Shared {
+  /** The pipeline up to this stage, for examples of what a value would keep. */
+  readonly before: string;
   readonly fields: readonly OfferedField[];
   /** How many rows each condition keeps alone, by its text; and how many reach the line. */
   readonly counts: ReadonlyMap<string, number | null>;
@@ -38,20 +39,26 @@ interface NodeProps<F extends ConditionForm> extends Shared {
   readonly form: F;
   readonly onChange: (form: ConditionForm) => void;
   readonly onRemove?: () => void;
+  /** Where it stands in the whole form. */
+  readonly place: FormPlace;
 }
 
 type Group = ConditionForm & { kind: 'group' };
 type Test = ConditionForm & { kind: 'test' };
 type Text = ConditionForm & { kind: 'text' };
 
-/** A group of conditions, nested to any depth. */
-export function ConditionGroup({ form, onChange, onRemove, lead, ...shared }: NodeProps<Group> & { lead?: string }) {
+/** A group of conditions, nested to any depth. Its rows can be dragged to another place, in it or in another group. */
+export function ConditionGroup({ form, place, onChange, onRemove, lead, ...shared }: NodeProps<Group> & { lead?: string }) {
   const replace = (at: number, item: ConditionForm | undefined) =>
     onChange({ ...form, items: form.items.flatMap((old, i) => (i === at ? (item === undefined ? [] : [item]) : [old])) });
   const add = (item: ConditionForm) => onChange({ ...form, items: [...form.items, item] });
   return (
-    <Box sx={lead === undefined ? { borderLeft: '2px solid', borderColor: (t) => t.roles.flow, pl: 1.25, my: 0.5 } : {}}>
-      <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.75, fontSize: 13, pb: 0.75 }}>
+    <Box
+      role="group"
+      aria-label={modes.find(([mode]) => mode === form.mode)?.[1]}
+      sx={lead === undefined ? { borderLeft: '2px solid', borderColor: (t) => t.roles.flow, pl: 1, my: 0.25, flex: 1, minWidth: 0 } : {}}
+    >
+      <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.75, fontSize: 13 }}>
         {lead !== undefined && <b>{lead}</b>}
         <Select
           variant="standard"
@@ -69,52 +76,44 @@ export function ConditionGroup({ form, onChange, onRemove, lead, ...shared }: No
         {onRemove && <RemoveButton label="Remove the group" onClick={onRemove} />}
       </Box>
       {form.items.map((item, i) => {
-        const props = { ...shared, onChange: (next: ConditionForm) => replace(i, next), onRemove: () => replace(i, undefined) };
-        if (item.kind === 'group') return <ConditionGroup key={i} form={item} {...props} />;
-        return item.kind === 'test' ? <TestRow key={i} form={item} {...props} /> : <TextRow key={i} form={item} {...props} />;
+        const at = [...place, i];
+        const props = { ...shared, place: at, onChange: (next: ConditionForm) => replace(i, next), onRemove: () => replace(i, undefined) };
+        return (
+          <Fragment key={i}>
+            <DropGap group={place} at={i} />
+            <Movable place={at}>
+              {item.kind === 'group' ? (
+                <ConditionGroup form={item} {...props} />
+              ) : item.kind === 'test' ? (
+                <TestRow form={item} {...props} />
+              ) : (
+                <TextRow form={item} {...props} />
+              )}
+            </Movable>
+          </Fragment>
+        );
       })}
+      <DropGap group={place} at={form.items.length} />
       <Box sx={{ display: 'flex', gap: 0.5 }}>
-        <AddButton onClick={() => add({ kind: 'test', field: '', test: 'is', value: '' })}>+ condition</AddButton>
-        <AddButton onClick={() => add({ kind: 'group', mode: 'any', items: [{ kind: 'test', field: '', test: 'is', value: '' }] })}>
-          + group (any of)
-        </AddButton>
-        <AddButton onClick={() => add({ kind: 'group', mode: 'none', items: [{ kind: 'test', field: '', test: 'is', value: '' }] })}>
-          + none of
-        </AddButton>
+        <AddButton onClick={() => add(emptyTest)}>+ condition</AddButton>
+        <AddButton onClick={() => add({ kind: 'group', mode: 'any', items: [emptyTest] })}>+ group (any of)</AddButton>
+        <AddButton onClick={() => add({ kind: 'group', mode: 'none', items: [emptyTest] })}>+ none of</AddButton>
       </Box>
     </Box>
   );
 }
 
-export function AddButton({ children, onClick }: { children: string; onClick: () => void }) {
-  return (
-    <Button size="small" onClick={onClick} sx={{ fontSize: 12, fontWeight: 450, color: 'text.secondary', px: 1, py: 0 }}>
-      {children}
-    </Button>
-  );
-}
-
-export function RemoveButton({ label, onClick }: { label: string; onClick: () => void }) {
-  return (
-    <IconButton size="small" aria-label={label} title={label} onClick={onClick} sx={{ p: 0.25 }}>
-      <CloseIcon sx={{ fontSize: 15 }} />
-    </IconButton>
-  );
-}
+const emptyTest: ConditionForm = { kind: 'test', field: '', test: 'is', value: '' };
 
 const rowStyle = {
   display: 'grid',
   gridTemplateColumns: 'minmax(120px, 1.3fr) minmax(104px, 0.9fr) minmax(110px, 1.2fr) 140px 22px',
   gap: 0.9,
   alignItems: 'center',
-  pb: 0.75,
+  flex: 1,
+  minWidth: 0,
 } as const;
-const inputStyle = {
-  '& .MuiInputBase-root': { fontFamily: codeFont, fontSize: 12, bgcolor: 'background.paper', py: '1px !important' },
-  '& .MuiInputBase-input': { py: '5px !important' },
-} as const;
-
-function TestRow({ form, onChange, onRemove, fields, counts, reaching }: NodeProps<Test>) {
+function TestRow({ form, onChange, onRemove, fields, counts, reaching, before }: NodeProps<Test>) {
   const field = fields.find(({ path }) => path === form.field);
   const kinds = kindsOf(field?.info);
   const { takes } = conditionTests[form.test] as ConditionTest;
@@ -154,7 +153,7 @@ function TestRow({ form, onChange, onRemove, fields, counts, reaching }: NodePro
           <TextField
             {...parameters}
             placeholder="field"
-            sx={inputStyle}
+            sx={codeInput}
             slotProps={{ ...parameters.slotProps, htmlInput: { ...parameters.slotProps.htmlInput, 'aria-label': 'Field' } }}
           />
         )}
@@ -172,123 +171,15 @@ function TestRow({ form, onChange, onRemove, fields, counts, reaching }: NodePro
           </MenuItem>
         ))}
       </Select>
-      <ValueInput key={takes} form={form} field={field} onChange={onChange} />
+      <ValueInput key={takes} form={form} field={field} onChange={onChange} before={before} />
       <Alone form={form} counts={counts} reaching={reaching} />
       {onRemove && <RemoveButton label="Remove the condition" onClick={onRemove} />}
     </Box>
   );
 }
 
-function ValueInput({ form, field, onChange }: { form: Test; field: OfferedField | undefined; onChange: (form: ConditionForm) => void }) {
-  const kinds = kindsOf(field?.info);
-  // The elements of an array are of other types than the array.
-  const valueKinds = kinds.filter((kind) => kind !== 'array');
-  const { takes } = conditionTests[form.test] as ConditionTest;
-  if (takes === 'none') return <span />;
-  if (takes === 'two') {
-    const [low, high] = splitPair(form.value);
-    const write = (a: string, b: string) => onChange({ ...form, value: `[${a}, ${b}]` });
-    return (
-      <Box sx={{ display: 'flex', gap: 0.5 }}>
-        <PlainValue label="From" value={low} kinds={valueKinds} onChange={(next) => write(next, high)} />
-        <PlainValue label="To" value={high} kinds={valueKinds} onChange={(next) => write(low, next)} />
-      </Box>
-    );
-  }
-  if (takes === 'list') {
-    const items = listItems(form.value);
-    return (
-      <Autocomplete
-        multiple
-        freeSolo
-        size="small"
-        options={(field?.info?.top ?? []).map(({ value }) => String(value))}
-        value={items}
-        onChange={(_event, next) => onChange({ ...form, value: `[${next.map((item) => valueExpression(item, valueKinds)).join(', ')}]` })}
-        renderInput={(parameters) => (
-          <TextField
-            {...parameters}
-            placeholder="values"
-            sx={inputStyle}
-            slotProps={{ ...parameters.slotProps, htmlInput: { ...parameters.slotProps.htmlInput, 'aria-label': 'Values' } }}
-          />
-        )}
-      />
-    );
-  }
-  const top = field?.info?.top ?? [];
-  return (
-    <Autocomplete
-      freeSolo
-      disableClearable
-      options={kinds.length === 1 && kinds[0] === 'boolean' ? ['true', 'false'] : top.map(({ value }) => String(value))}
-      value={shownValue(form.value)}
-      onChange={(_event, next) => onChange({ ...form, value: valueExpression(next, valueKinds) })}
-      onBlur={(event) => {
-        const next = (event.target as HTMLInputElement).value;
-        if (next !== shownValue(form.value)) onChange({ ...form, value: valueExpression(next, valueKinds) });
-      }}
-      renderOption={({ key, ...props }, option) => {
-        const known = top.find(({ value }) => String(value) === option);
-        return (
-          <Box
-            component="li"
-            key={key}
-            {...props}
-            sx={{ display: 'flex', justifyContent: 'space-between !important', gap: 2, fontSize: 12.5 }}
-          >
-            <span>{option}</span>
-            {known && <Box component="span" sx={{ color: 'text.secondary' }}>{count(known.count)}</Box> /* prettier-ignore */}
-          </Box>
-        );
-      }}
-      renderInput={(parameters) => (
-        <TextField
-          {...parameters}
-          placeholder="value"
-          sx={inputStyle}
-          slotProps={{ ...parameters.slotProps, htmlInput: { ...parameters.slotProps.htmlInput, 'aria-label': 'Value' } }}
-        />
-      )}
-    />
-  );
-}
-
-function listItems(value: string): string[] {
-  try {
-    return (JSON.parse(value) as unknown[]).map((item) => (typeof item === 'string' ? item : JSON.stringify(item)));
-  } catch {
-    return value.startsWith('[') ? [] : [value];
-  }
-}
-
-function PlainValue({
-  label,
-  value,
-  kinds,
-  onChange,
-}: {
-  label: string;
-  value: string;
-  kinds: ReturnType<typeof kindsOf>;
-  onChange: (expression: string) => void;
-}) {
-  const [typed, setTyped] = useState(shownValue(value === 'null' ? '' : value));
-  useEffect(() => setTyped(shownValue(value === 'null' ? '' : value)), [value]);
-  return (
-    <TextField
-      value={typed}
-      placeholder={label.toLowerCase()}
-      onChange={(event) => setTyped(event.target.value)}
-      onBlur={() => onChange(valueExpression(typed, kinds))}
-      sx={inputStyle}
-      slotProps={{ htmlInput: { 'aria-label': label } }}
-    />
-  );
-}
-
 /** How many of the rows that reach this line the condition keeps by itself. */
-function Alone({ form, counts, reaching }: { form: ConditionForm } & Omit<Shared, 'fields'>) {
+function Alone({ form, counts, reaching }: { form: ConditionForm } & Pick<Shared, 'counts' | 'reaching'>) {
   const text = canonicalCondition(form);
   const alone = text === undefined ? undefined : counts.get(text);
   if (alone === undefined || alone === null || reaching === undefined)
@@ -329,7 +220,7 @@ function TextRow({ form, onChange, onRemove, counts, reaching }: NodeProps<Text>
         error={unsound}
         onChange={(event) => setTyped(event.target.value)}
         onBlur={() => !unsound && typed !== form.text && onChange({ kind: 'text', text: typed })}
-        sx={inputStyle}
+        sx={codeInput}
         slotProps={{ htmlInput: { 'aria-label': 'Condition' } }}
       />
       <Alone form={form} counts={counts} reaching={reaching} />

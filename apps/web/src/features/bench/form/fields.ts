@@ -50,3 +50,19 @@ export function valueExpression(input: string, kinds: readonly Kind[]): string {
   if (/^-?(?:0|[1-9]\d*)(?:\.\d+)?$/.test(typed) && !(kinds.length > 0 && !kinds.includes('number'))) return typed;
   return JSON.stringify(input);
 }
+
+/** A field whose texts are dates or instants (RFC 3339). */
+export interface DateForm {
+  readonly kind: 'date' | 'instant';
+  readonly latest: string;
+}
+
+/** Whether a field's texts are dates, from the least and the greatest of them. */
+export function dateForm(info: FieldInfo | undefined): DateForm | undefined {
+  const { least, greatest } = info ?? {};
+  if (typeof least !== 'string' || typeof greatest !== 'string') return undefined;
+  const fits = (pattern: RegExp) => pattern.test(least) && pattern.test(greatest);
+  if (fits(/^\d{4}-\d{2}-\d{2}$/)) return { kind: 'date', latest: greatest };
+  if (fits(/^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}/)) return { kind: 'instant', latest: greatest };
+  return undefined;
+}

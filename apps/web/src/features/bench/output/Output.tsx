@@ -3,24 +3,27 @@ import Button from '@mui/material/Button';
 import LinearProgress from '@mui/material/LinearProgress';
 import type { ReactNode } from 'react';
 import type { Problem } from '@zesty-sieve/contract';
+import type { Edit } from '@zesty-sieve/core/language';
 import { useAppSelector } from '../../../app/store.ts';
 import { bytes, count, counted, duration } from '../../../parts/numbers.ts';
 import { previewReads, type Answered } from '../state/benchSlice.ts';
 import { DocumentList } from './DocumentList.tsx';
 import { OutputShape } from './OutputShape.tsx';
-import { RowTable } from './RowTable.tsx';
+import { Chart } from './chart/Chart.tsx';
+import { NoteList } from './NoteList.tsx';
+import type { CellActions } from './table/CellMenu.tsx';
+import { RowTable } from './table/RowTable.tsx';
 import { useRows } from './useRows.ts';
 
-interface OutputProps {
+interface OutputProps extends CellActions {
   readonly onRun: () => void;
   readonly onBuild: (keys: readonly string[]) => void;
-  /** Adds a condition that a cell was asked for. */
-  readonly onCondition: (condition: string) => void;
-  readonly onTrace: (identity: string) => void;
+  /** Makes the edits that mend a line, in the text that was asked. */
+  readonly onMend: (edits: readonly Edit[]) => void;
 }
 
 /** What comes out at the cursor's line: the rows, or why there are none. The last good rows stay, dimmed. */
-export function Output({ onRun, onBuild, onCondition, onTrace }: OutputProps) {
+export function Output({ onRun, onBuild, onMend, ...actions }: OutputProps) {
   const { whole, here } = useAppSelector(({ bench }) => bench);
   const slot = here.pending || here.answer || here.problem ? here : whole;
   const { answer, problem, pending } = slot;
@@ -32,7 +35,7 @@ export function Output({ onRun, onBuild, onCondition, onTrace }: OutputProps) {
       {problem && <ProblemNote problem={problem.problem} onBuild={onBuild} />}
       {answer ? (
         <Box sx={{ flex: 1, minHeight: 0, display: 'flex', flexDirection: 'column', opacity: problem ? 0.4 : 1 }}>
-          <Rows key={answer.result.runId} answer={answer} onRun={onRun} onCondition={onCondition} onTrace={onTrace} />
+          <Rows key={answer.result.runId} answer={answer} onRun={onRun} onMend={onMend} {...actions} />
         </Box>
       ) : (
         !problem && <Waiting isRunning={pending !== null} />
@@ -41,27 +44,22 @@ export function Output({ onRun, onBuild, onCondition, onTrace }: OutputProps) {
   );
 }
 
-function Rows({ answer, onRun, onCondition, onTrace }: { answer: Answered } & Omit<OutputProps, 'onBuild'>) {
+function Rows({ answer, onRun, onMend, ...actions }: { answer: Answered } & Omit<OutputProps, 'onBuild'>) {
   const view = useAppSelector(({ bench }) => bench.view);
   const rows = useRows(answer.result);
   if (answer.result.rowsReturned === 0) return <NoRows answer={answer} onRun={onRun} />;
   return (
     <>
-      {answer.result.notes.length > 0 && (
-        <Note tone="plain">
-          {answer.result.notes
-            .slice(0, 3)
-            .map(({ line, message }) => `Line ${line}: ${message}`)
-            .join(' ')}
-        </Note>
-      )}
+      <NoteList answer={answer} onMend={onMend} />
       {rows.problem && <Note tone="error">{rows.problem}</Note>}
       {view === 'documents' ? (
         <DocumentList {...rows} />
+      ) : view === 'chart' ? (
+        <Chart rows={rows.rows} of={answer.result.rowsReturned} />
       ) : view === 'shape' ? (
         <OutputShape rows={rows.rows} of={answer.result.rowsReturned} />
       ) : (
-        <RowTable {...rows} onCondition={onCondition} onTrace={onTrace} />
+        <RowTable {...rows} {...actions} />
       )}
     </>
   );
@@ -143,7 +141,7 @@ export function OutputTitle() {
   return (
     <Title
       main={`After line ${line}`}
-      more={`${counted(result.rowsReturned, 'row')}${shown && ` ${shown}`} · ${bytes(sent.bytes)} came in ${duration(sent.ms)}`}
+      more={`${counted(result.rowsReturned, 'row')}${shown && ` ${shown}`} · ${bytes(sent.bytes)} in ${duration(sent.ms)}`}
       strong={result.bounded}
     />
   );

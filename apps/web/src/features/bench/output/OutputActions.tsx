@@ -3,9 +3,9 @@ import Button from '@mui/material/Button';
 import { stringify } from './copyFormats.ts';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
-import { useSnackbar } from 'notistack';
 import { useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../../../app/store.ts';
+import { useCopy } from '../../../parts/useCopy.ts';
 import { counted } from '../../../parts/numbers.ts';
 import { pinned } from '../state/benchSlice.ts';
 
@@ -13,17 +13,14 @@ import { pinned } from '../state/benchSlice.ts';
 export function OutputActions() {
   const { whole, here, text, parameters } = useAppSelector(({ bench }) => bench);
   const dispatch = useAppDispatch();
-  const { enqueueSnackbar } = useSnackbar();
+  const copyText = useCopy();
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const answer = here.answer ?? whole.answer;
   if (answer === null) return null;
   const { result } = answer;
   const copy = (format: Parameters<typeof stringify>[1]) => {
     setAnchor(null);
-    void navigator.clipboard.writeText(stringify(result.documents, format)).then(
-      () => enqueueSnackbar(`Copied ${counted(result.documents.length, 'row')}.`),
-      () => enqueueSnackbar('The browser does not let this page copy.', { variant: 'error' }),
-    );
+    copyText(stringify(result.documents, format), `Copied ${counted(result.documents.length, 'row')}.`);
   };
   const button = { fontSize: 12, fontWeight: 500, color: 'text.secondary', py: 0, px: 1 } as const;
   return (

@@ -1,4 +1,4 @@
-import { columnsOf, valueAt } from './columns.ts';
+import { columnLabel, columnsOf, valueAt } from './columns.ts';
 
 export type CopyFormat = 'json' | 'ndjson' | 'csv' | 'markdown';
 
@@ -12,7 +12,7 @@ export function stringify(rows: readonly unknown[], format: CopyFormat): string 
   if (format === 'json') return JSON.stringify(rows, null, 2);
   if (format === 'ndjson') return rows.map((row) => JSON.stringify(row)).join('\n');
   const columns = columnsOf(rows);
-  const header = columns.map(({ names }) => names.join('.'));
+  const header = columns.map(({ names }) => columnLabel(names));
   const cells = rows.map((row) => columns.map(({ names }) => cellText(valueAt(row, names))));
   if (format === 'csv') {
     const quoted = (cell: string) => (/[",\r\n]/.test(cell) ? `"${cell.replaceAll('"', '""')}"` : cell);

@@ -92,6 +92,7 @@ function StepRow({ step, longest }: { step: PlanStep; longest: number }) {
           {step.index !== undefined && <Code>{step.keys?.join(', ') ?? step.index}</Code>}
         </Box>
         <Box sx={{ fontSize: 11.5, color: 'text.secondary', overflowWrap: 'anywhere' }}>{figures(step)}</Box>
+        {(step.conditions?.length ?? 0) > 1 && <TestedConditions step={step} />}
       </Box>
       <Box role="cell" sx={{ textAlign: 'right', fontWeight: 650 }}>
         {step.rows === null ? '–' : count(step.rows)}
@@ -114,6 +115,19 @@ function StepRow({ step, longest }: { step: PlanStep; longest: number }) {
           </>
         )}
       </Box>
+    </Box>
+  );
+}
+
+/** The conditions in the order in which they are tested, each with how many documents came to it. */
+function TestedConditions({ step }: { step: PlanStep }) {
+  return (
+    <Box component="ol" aria-label="Conditions as they are tested" sx={{ m: 0, mt: 0.5, pl: 2, fontSize: 11.5, color: 'text.secondary' }}>
+      {step.conditions?.map(({ condition, lookedAt }) => (
+        <li key={condition}>
+          <Code>{condition}</Code> {lookedAt !== null && `looked at ${count(lookedAt)}`}
+        </li>
+      ))}
     </Box>
   );
 }

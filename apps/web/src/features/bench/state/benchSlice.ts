@@ -1,8 +1,10 @@
 import { createAsyncThunk, createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import type { Json } from '@zesty-sieve/core/language';
+import type { ChartSettings } from '../output/chart/chartData.ts';
+import { emptyDraft, newTab, recentKept, restoredTabs } from './drafts.ts';
 import type { GuardLimits, Measurement, Problem, QueryAnswer, QueryBody } from '@zesty-sieve/contract';
 
-export type View = 'table' | 'documents' | 'shape' | 'plan';
+export type View = 'table' | 'documents' | 'shape' | 'chart' | 'plan';
 
 /** How many documents a run reads that is made while typing pauses. */
 export const previewReads = 5_000;
@@ -43,6 +45,18 @@ export interface Comparison {
   measurement: Measurement;
 }
 
+/** What was chosen about the columns of the output, by their identities. */
+export interface ColumnChoices {
+  hidden: string[];
+  /** In their chosen order; columns that are not named come after, in the order of the rows. */
+  order: string[];
+  /** Arrays whose elements have columns of their own. */
+  spread: string[];
+  /** Objects that are kept in one column. */
+  folded: string[];
+}
+export const plainColumns: ColumnChoices = { hidden: [], order: [], spread: [], folded: [] };
+
 /** A question kept to be compared with. */
 export interface Pinned {
   text: string;
@@ -50,10 +64,9 @@ export interface Pinned {
   rowsReturned: number;
 }
 
-export interface BenchState {
+/** A pipeline as it is being written. */
+export interface Draft {
   text: string;
-  /** Grows when the text is set from outside the editor. */
-  loaded: number;
   name: string | null;
   note: string | null;
   savedText: string | null;
@@ -61,11 +74,30 @@ export interface BenchState {
   /** What stands in the inputs of the parameters, by their names. */
   parameters: Record<string, string>;
   cursorLine: number;
+  chart: ChartSettings | null;
+}
+
+export interface Tab {
+  id: string;
+  /** As it was left; that of the tab in front is behind what stands on the Bench. */
+  draft: Draft;
+}
+
+export interface BenchState extends Draft {
+  tabs: Tab[];
+  /** The tab in front, whose draft is the state's own. */
+  tab: string;
+  /** Names of saved pipelines, the one used last first. */
+  recent: string[];
+  /** Grows when the text is set from outside the editor. */
+  loaded: number;
   view: View;
   /** The whole pipeline, for the margin, the costs and the plan; and what comes out at the cursor's line. */
   whole: Slot;
   here: Slot;
   comparison: Comparison | null;
+  /** How the table's columns are laid out. */
+  columns: ColumnChoices;
   /** A question whose rows each later run is compared with. */
   pinned: Pinned | null;
 }
@@ -73,19 +105,15 @@ export interface BenchState {
 const emptySlot: Slot = { pending: null, answer: null, problem: null };
 
 const initialState: BenchState = {
-  text: '',
+  ...emptyDraft,
   loaded: 0,
-  name: null,
-  note: null,
-  savedText: null,
-  guards: null,
-  parameters: {},
-  cursorLine: 1,
   view: 'table',
   whole: emptySlot,
   here: emptySlot,
   comparison: null,
+  columns: plainColumns,
   pinned: null,
+  ...restoredTabs(),
 };
 
 type SlotName = 'whole' | 'here';
@@ -143,41 +171,77 @@ export const benchSlice = createSlice({
     typed: (state, { payload }: PayloadAction<string>) => {
       state.text = payload;
     },
+    /** Opens a pipeline in a tab of its own; a tab in which nothing stands is used for it. */
     opened: (
       state,
-      {
-        payload,
-      }: PayloadAction<{
-        text: string;
-        name?: string;
-        note?: string | null;
-        guards?: Partial<GuardLimits> | null;
-        parameters?: Record<string, string>;
-        line?: number;
-        view?: View;
-      }>,
+      { payload }: PayloadAction<Partial<Draft> & { text: string; name?: string | null; line?: number; view?: View; inPlace?: boolean }>,
     ) => {
-      state.text = payload.text;
-      state.loaded++;
-      state.name = payload.name ?? null;
-      state.note = payload.note ?? null;
-      state.savedText = payload.name === undefined ? null : payload.text;
-      state.guards = payload.guards ?? null;
-      state.parameters = payload.parameters ?? {};
-      state.cursorLine = payload.line ?? lastLine(payload.text);
-      if (payload.view) state.view = payload.view;
-      state.comparison = null;
-      state.whole = emptySlot;
-      state.here = emptySlot;
+      const known = state.tabs.find(({ id, draft }) => id !== state.tab && draft.name !== null && draft.name === payload.name);
+      const { line, view, inPlace, ...given } = payload;
+      const draft: Draft = {
+        ...emptyDraft,
+        ...given,
+        savedText: payload.name === undefined || payload.name === null ? null : payload.text,
+        cursorLine: line ?? lastLine(payload.text),
+      };
+      if (known) bringForward(state, known.id);
+      else {
+        if (!isBlank(state) && inPlace !== true) {
+          leave(state);
+          state.tab = newTab(state.tabs);
+        }
+        Object.assign(state, draft);
+        leave(state);
+        forget(state);
+      }
+      if (view) state.view = view;
+      if (draft.name !== null) use(state, draft.name);
+    },
+    tabChosen: (state, { payload }: PayloadAction<string>) => {
+      // Before the first pipeline has been opened nothing stands on the Bench that could be left.
+      if (state.loaded > 0) leave(state);
+      bringForward(state, payload);
+    },
+    tabAdded: (state) => {
+      leave(state);
+      state.tab = newTab(state.tabs);
+      Object.assign(state, emptyDraft);
+      leave(state);
+      forget(state);
+    },
+    tabClosed: (state, { payload }: PayloadAction<string>) => {
+      const at = state.tabs.findIndex(({ id }) => id === payload);
+      state.tabs = state.tabs.filter(({ id }) => id !== payload);
+      if (state.tab !== payload) return;
+      const next = state.tabs[Math.min(at, state.tabs.length - 1)];
+      if (next !== undefined) {
+        bringForward(state, next.id);
+        return;
+      }
+      Object.assign(state, emptyDraft);
+      state.tab = newTab(state.tabs);
+      leave(state);
+      forget(state);
     },
     movedTo: (state, { payload }: PayloadAction<number>) => {
       state.cursorLine = payload;
+    },
+    /** Puts the cursor on a line from outside the editor. */
+    jumpedTo: (state, { payload }: PayloadAction<number>) => {
+      state.cursorLine = payload;
+      state.loaded++;
     },
     viewed: (state, { payload }: PayloadAction<View>) => {
       state.view = payload;
     },
     compared: (state, { payload }: PayloadAction<Comparison | null>) => {
       state.comparison = payload;
+    },
+    chartChosen: (state, { payload }: PayloadAction<ChartSettings | null>) => {
+      state.chart = payload;
+    },
+    columnsChosen: (state, { payload }: PayloadAction<Partial<ColumnChoices>>) => {
+      state.columns = { ...state.columns, ...payload };
     },
     parametersTyped: (state, { payload }: PayloadAction<Record<string, string>>) => {
       state.parameters = { ...state.parameters, ...payload };
@@ -189,6 +253,8 @@ export const benchSlice = createSlice({
       state.name = payload.name;
       state.note = payload.note;
       state.savedText = payload.text;
+      use(state, payload.name);
+      leave(state);
     },
     cleared: (state, { payload }: PayloadAction<SlotName>) => {
       state[payload] = emptySlot;
@@ -229,8 +295,65 @@ function valueOf(text: string): Json {
   }
 }
 
+/** Keeps what stands on the Bench in its tab. */
+function leave(state: BenchState): void {
+  const { text, name, note, savedText, guards, parameters, cursorLine, chart } = state;
+  const draft = { text, name, note, savedText, guards, parameters, cursorLine, chart };
+  const tab = state.tabs.find(({ id }) => id === state.tab);
+  if (tab) tab.draft = draft;
+  else state.tabs.push({ id: state.tab, draft });
+}
+
+function bringForward(state: BenchState, id: string): void {
+  const tab = state.tabs.find((one) => one.id === id);
+  if (tab === undefined) return;
+  state.tab = id;
+  Object.assign(state, tab.draft);
+  forget(state);
+}
+
+/** Forgets what was answered: it was another pipeline's. */
+function forget(state: BenchState): void {
+  state.loaded++;
+  state.comparison = null;
+  state.columns = plainColumns;
+  state.whole = emptySlot;
+  state.here = emptySlot;
+}
+
+function use(state: BenchState, name: string): void {
+  state.recent = [name, ...state.recent.filter((one) => one !== name)].slice(0, recentKept);
+}
+
+function isBlank({ text, name }: Draft): boolean {
+  return name === null && text.trim() === '';
+}
+
+/** Whether a draft holds what is saved nowhere. */
+export function isEdited({ name, text, savedText }: Draft): boolean {
+  return name === null
+    ? text.trim().split('\n').length > 1 || (text.trim() !== '' && !/^from\s+\S*$/.test(text.trim()))
+    : text !== savedText;
+}
+
 function lastLine(text: string): number {
   return text.trimEnd().split('\n').length;
 }
 
-export const { typed, opened, movedTo, viewed, compared, cleared, parametersTyped, pinned, saved } = benchSlice.actions;
+export const {
+  typed,
+  jumpedTo,
+  chartChosen,
+  columnsChosen,
+  opened,
+  tabChosen,
+  tabAdded,
+  tabClosed,
+  movedTo,
+  viewed,
+  compared,
+  cleared,
+  parametersTyped,
+  pinned,
+  saved,
+} = benchSlice.actions;

@@ -2,14 +2,14 @@ import { useEffect, useRef } from 'react';
 import { useSearchParams } from 'react-router';
 import { useCollectionsQuery } from '../../../api/api.ts';
 import { useAppDispatch, useAppSelector } from '../../../app/store.ts';
-import { opened, type View } from './benchSlice.ts';
+import { movedTo, opened, tabChosen, viewed, type View } from './benchSlice.ts';
 
-const views: readonly View[] = ['table', 'documents', 'shape', 'plan'];
+const views: readonly View[] = ['table', 'documents', 'shape', 'chart', 'plan'];
 
 /** The address holds the text, the line and the view, so that reload and share work. */
 export function useAddress(): void {
   const [parameters, setParameters] = useSearchParams();
-  const { text, cursorLine, view, loaded } = useAppSelector(({ bench }) => bench);
+  const { text, cursorLine, view, loaded, tabs, tab } = useAppSelector(({ bench }) => bench);
   const { data: collections } = useCollectionsQuery();
   const dispatch = useAppDispatch();
   const begun = useRef(loaded > 0);
@@ -19,8 +19,16 @@ export function useAddress(): void {
     const given = parameters.get('text');
     const line = Number(parameters.get('line')) || undefined;
     const wanted = views.find((one) => one === parameters.get('view'));
-    if (given !== null) {
+    const same = given === null ? tabs.find(({ id }) => id === tab) : tabs.find(({ draft }) => draft.text === given);
+    if (same !== undefined) {
       begun.current = true;
+      dispatch(tabChosen(same.id));
+      if (line) dispatch(movedTo(line));
+      if (wanted) dispatch(viewed(wanted));
+    } else if (given !== null) {
+      begun.current = true;
+      // The tab that was in front is brought back, so that the new one stands beside it.
+      if (tabs.length > 0) dispatch(tabChosen(tab));
       dispatch(opened({ text: given, ...(line && { line }), ...(wanted && { view: wanted }) }));
     } else if (collections !== undefined) {
       begun.current = true;
@@ -32,7 +40,7 @@ export function useAddress(): void {
         }),
       );
     }
-  }, [parameters, collections, dispatch]);
+  }, [parameters, collections, dispatch, tabs, tab]);
 
   useEffect(() => {
     if (!begun.current) return undefined;

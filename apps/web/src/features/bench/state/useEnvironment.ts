@@ -13,6 +13,7 @@ export function useEnvironment(source: string | undefined): Environment {
     const tree = fields && fieldTree(fields);
     return {
       ...(collections && { collections: collections.map(({ name }) => name) }),
+      documentsOf: (name: string) => collections?.find((one) => one.name === name)?.count,
       shapeOf: (name: string) => (name === shape?.collection ? tree : undefined),
     };
   }, [collections, shape]);

@@ -1,12 +1,23 @@
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
-import { useSnackbar } from 'notistack';
-import type { CellActions } from './RowTable.tsx';
+import { useAppDispatch, useAppSelector } from '../../../../app/store.ts';
+import { useCopy } from '../../../../parts/useCopy.ts';
+import { columnsChosen } from '../../state/benchSlice.ts';
+
+/** What the menus of the table can ask of the Bench. */
+export interface CellActions {
+  /** Adds a line to the pipeline. */
+  readonly onStage: (stage: string) => void;
+  readonly onTrace: (identity: string) => void;
+  /** Goes on from a row that was seen. */
+  readonly onAfter: (row: unknown) => void;
+}
 
 export interface CellMenuState {
   readonly x: number;
   readonly y: number;
   readonly value: unknown;
+  readonly column: string;
   /** The path of the cell as it is written. */
   readonly path: string;
   readonly row: unknown;
@@ -19,14 +30,15 @@ interface CellMenuProps extends CellActions {
 }
 
 /** What can be done with a cell: copied, asked for, left out, opened, traced. */
-export function CellMenu({ state, onClose, onCondition, onTrace, onOpen }: CellMenuProps) {
-  const { enqueueSnackbar } = useSnackbar();
+export function CellMenu({ state, onClose, onStage, onTrace, onAfter, onOpen }: CellMenuProps) {
+  const copy = useCopy();
+  const dispatch = useAppDispatch();
+  const { spread } = useAppSelector(({ bench }) => bench.columns);
   if (state === null) return null;
-  const { value, path, row } = state;
+  const { value, path, row, column } = state;
   const plain = value === undefined || value === null || typeof value !== 'object';
   const literal = value === undefined ? undefined : JSON.stringify(value);
   const identity = (row as { id?: unknown } | null)?.id;
-  const copy = (text: string) => void navigator.clipboard.writeText(text).then(() => enqueueSnackbar('Copied.'), () => enqueueSnackbar('The browser does not let this page copy.', { variant: 'error' })); // prettier-ignore
   const does = (work: () => void) => () => {
     work();
     onClose();
@@ -36,15 +48,21 @@ export function CellMenu({ state, onClose, onCondition, onTrace, onOpen }: CellM
       <MenuItem onClick={does(() => copy(typeof value === 'string' ? value : (literal ?? '')))}>Copy the value</MenuItem>
       <MenuItem onClick={does(() => copy(path))}>Copy its path, {path}</MenuItem>
       {plain && (
-        <MenuItem onClick={does(() => onCondition(literal === undefined ? `!${path}` : `${path} == ${literal}`))}>
+        <MenuItem onClick={does(() => onStage(`where ${literal === undefined ? `!${path}` : `${path} == ${literal}`}`))}>
           Keep only rows like this
         </MenuItem>
       )}
       {plain && (
-        <MenuItem onClick={does(() => onCondition(literal === undefined ? path : `${path} != ${literal}`))}>Leave such rows out</MenuItem>
+        <MenuItem onClick={does(() => onStage(`where ${literal === undefined ? path : `${path} != ${literal}`}`))}>
+          Leave such rows out
+        </MenuItem>
+      )}
+      {Array.isArray(value) && value.length > 0 && (
+        <MenuItem onClick={does(() => dispatch(columnsChosen({ spread: [...spread, column] })))}>Spread its elements into columns</MenuItem>
       )}
       <MenuItem onClick={does(() => onOpen(row))}>Open the whole row</MenuItem>
       <MenuItem onClick={does(() => copy(JSON.stringify(row, null, 2)))}>Copy the row as JSON</MenuItem>
+      <MenuItem onClick={does(() => onAfter(row))}>Rows after this one</MenuItem>
       {(typeof identity === 'string' || typeof identity === 'number') && (
         <MenuItem onClick={does(() => onTrace(String(identity)))}>Trace this document</MenuItem>
       )}

@@ -1,0 +1,105 @@
+import Autocomplete from '@mui/material/Autocomplete';
+import Box from '@mui/material/Box';
+import Dialog from '@mui/material/Dialog';
+import TextField from '@mui/material/TextField';
+import { parsePipeline } from '@zesty-sieve/core/language';
+import { useEffect, useState } from 'react';
+import { useNavigate } from 'react-router';
+import { useCollectionsQuery, usePipelinesQuery } from '../api/api.ts';
+import { jumpedTo, opened } from '../features/bench/state/benchSlice.ts';
+import { savedDraft } from '../features/bench/state/savedDraft.ts';
+import { useAppDispatch, useAppSelector } from './store.ts';
+
+interface Place {
+  readonly kind: string;
+  readonly label: string;
+  readonly go: () => void;
+}
+
+/** Ctrl+K: goes to a screen, a collection, a saved pipeline or a line by its name. */
+export function Jump() {
+  const [isOpen, setOpen] = useState(false);
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'k') return;
+      event.preventDefault();
+      setOpen((was) => !was);
+    };
+    // Before the editor, where the same keys would delete.
+    window.addEventListener('keydown', onKey, { capture: true });
+    return () => window.removeEventListener('keydown', onKey, { capture: true });
+  }, []);
+  return (
+    <Dialog
+      open={isOpen}
+      onClose={() => setOpen(false)}
+      aria-label="Jump to"
+      slotProps={{ paper: { sx: { alignSelf: 'flex-start', mt: '12vh' } } }}
+    >
+      <JumpList onDone={() => setOpen(false)} />
+    </Dialog>
+  );
+}
+
+function JumpList({ onDone }: { onDone: () => void }) {
+  const { data: collections = [] } = useCollectionsQuery();
+  const { data: pipelines = [] } = usePipelinesQuery();
+  const text = useAppSelector(({ bench }) => bench.text);
+  const dispatch = useAppDispatch();
+  const navigate = useNavigate();
+  const to = (address: string) => () => void navigate(address);
+  const places: Place[] = [
+    ...[['Bench', '/bench'], ['Data', '/data'], ['Indexes', '/indexes']].map(([label, address]) => ({ kind: 'screen', label, go: to(address) })),
+    ...pipelines.map((saved) => ({
+      kind: 'pipeline',
+      label: saved.name,
+      go: () => {
+        dispatch(opened(savedDraft(saved)));
+        to('/bench')();
+      },
+    })),
+    ...collections.flatMap(({ name }) => [
+      { kind: 'collection', label: name, go: to(`/data/${name}`) },
+      { kind: 'indexes of', label: name, go: to(`/indexes/${name}`) },
+    ]),
+    ...parsePipeline(text).stages.map(({ line, from, to: end }) => ({
+      kind: 'line',
+      label: `${line} ${text.slice(from, end).split('\n')[0]}`,
+      go: () => {
+        dispatch(jumpedTo(line));
+        to('/bench')();
+      },
+    })),
+  ]; // prettier-ignore
+  return (
+    <Autocomplete
+      open
+      autoHighlight
+      options={places}
+      getOptionKey={({ kind, label }) => `${kind} ${label}`}
+      getOptionLabel={({ kind, label }) => `${label} ${kind}`}
+      onChange={(_event, place) => {
+        if (place === null) return;
+        onDone();
+        place.go();
+      }}
+      renderOption={({ key, ...props }, { kind, label }) => (
+        <Box component="li" key={key} {...props} sx={{ display: 'flex', justifyContent: 'space-between !important', gap: 2, fontSize: 13 }}>
+          <span>{label}</span>
+          <Box component="span" sx={{ color: 'text.secondary', fontSize: 12 }}>
+            {kind}
+          </Box>
+        </Box>
+      )}
+      renderInput={(parameters) => (
+        <TextField
+          {...parameters}
+          autoFocus
+          placeholder="Jump to a screen, a pipeline, a collection, a line"
+          sx={{ p: 1 }}
+          slotProps={{ ...parameters.slotProps, htmlInput: { ...parameters.slotProps.htmlInput, 'aria-label': 'Jump to' } }}
+        />
+      )}
+    />
+  );
+}

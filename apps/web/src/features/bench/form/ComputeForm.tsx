@@ -1,0 +1,74 @@
+import Box from '@mui/material/Box';
+import { parseValueText, printExpression, printGivenName, type CheckedStage, type ComputeStage } from '@zesty-sieve/core/language';
+import { codeFont } from '../../../app/theme.ts';
+import { useAppSelector } from '../../../app/store.ts';
+import { shortText, valueAt } from '../output/columns.ts';
+import { FunctionHelp } from './FunctionHelp.tsx';
+import { AddButton, frame, RemoveButton, Typed, Word } from './parts.tsx';
+import { useSample } from './useSample.ts';
+
+export const isGivenName = (name: string): boolean => /^[\p{L}_][\p{L}\p{N}_]*(\.[\p{L}_][\p{L}\p{N}_]*)*$|^".*"$/u.test(name);
+
+/** Fields and the expressions that make them, each with the value that it has in the first row. */
+export function ComputeForm({ checked, stage, onText }: { checked: CheckedStage; stage: ComputeStage; onText: (text: string) => void }) {
+  const before = useAppSelector(({ bench }) => bench.text).slice(0, checked.placed.from);
+  const rows = stage.assignments.map(({ target, expression }) => ({
+    name: printGivenName(target),
+    text: printExpression(expression),
+    target,
+  }));
+  const written = (items: readonly { name: string; text: string }[]) =>
+    `compute ${items.map(({ name, text }) => `${name} = ${text}`).join(', ')}`;
+  const [first] = useSample(checked.placed.off ? undefined : `${before}limit 1\n${written(rows)}`, 1) ?? [];
+  const write = (next: readonly { name: string; text: string }[]) => next.length > 0 && onText(written(next));
+  const isValue = (text: string) => 'expression' in parseValueText(text);
+  return (
+    <Box sx={frame}>
+      <Word word="compute">adds these fields, from left to right</Word>
+      {rows.map((row, i) => (
+        <Box key={i} sx={{ display: 'flex', gap: 1, alignItems: 'center', pb: 0.75 }}>
+          <Box sx={{ width: 130, display: 'flex' }}>
+            <Typed
+              label="Name"
+              value={row.name}
+              isSound={isGivenName}
+              onChange={(name) => write(rows.map((old, k) => (k === i ? { ...old, name } : old)))}
+            />
+          </Box>
+          =
+          <Typed
+            label="Value"
+            value={row.text}
+            isSound={isValue}
+            onChange={(text) => write(rows.map((old, k) => (k === i ? { ...old, text } : old)))}
+          />
+          <Example row={first} target={row.target} />
+          {rows.length > 1 && <RemoveButton label="Remove the field" onClick={() => write(rows.filter((_, k) => k !== i))} />}
+        </Box>
+      ))}
+      <AddButton onClick={() => write([...rows, { name: `field${rows.length + 1}`, text: '1' }])}>+ field</AddButton>
+      <FunctionHelp />
+    </Box>
+  );
+}
+
+function Example({ row, target }: { row: unknown; target: readonly string[] }) {
+  const value = valueAt(row, target);
+  return (
+    <Box
+      aria-label="In the first row"
+      title="Its value in the first row"
+      sx={{
+        width: 130,
+        fontFamily: codeFont,
+        fontSize: 12,
+        color: 'text.secondary',
+        overflow: 'hidden',
+        textOverflow: 'ellipsis',
+        whiteSpace: 'nowrap',
+      }}
+    >
+      {row === undefined ? '' : value === undefined ? 'nothing' : shortText(value)}
+    </Box>
+  );
+}

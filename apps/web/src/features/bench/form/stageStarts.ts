@@ -1,0 +1,11 @@
+/** What may be added after the stage at the cursor. */
+export const stageStarts: readonly { readonly word: string; readonly text: (firstField: string) => string }[] = [
+  { word: 'where', text: (field) => `where ${field}` },
+  { word: 'select', text: (field) => `select ${field}` },
+  { word: 'omit', text: (field) => `omit ${field}` },
+  { word: 'compute', text: () => 'compute field = 1' },
+  { word: 'order by', text: (field) => `order by ${field}` },
+  { word: 'offset', text: () => 'offset 0' },
+  { word: 'limit', text: () => 'limit 20' },
+  { word: 'sample', text: () => 'sample 100 seed 1' },
+];

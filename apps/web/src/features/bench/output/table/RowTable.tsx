@@ -1,0 +1,141 @@
+import Box from '@mui/material/Box';
+import Popover from '@mui/material/Popover';
+import { createColumnHelper, getCoreRowModel, useReactTable } from '@tanstack/react-table';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { useAppSelector } from '../../../../app/store.ts';
+import { columnLabel, columnsOf, inChosenOrder, shortText, valueAt } from '../columns.ts';
+import { JsonView } from '../JsonView.tsx';
+import type { Rows } from '../useRows.ts';
+import { Cell, isNumeric, rowHeight } from './Cell.tsx';
+import { CellMenu, type CellActions, type CellMenuState } from './CellMenu.tsx';
+import { HeaderRow } from './HeaderRow.tsx';
+import { writtenPath } from './writtenPath.ts';
+
+const helper = createColumnHelper<unknown>();
+/** Rows from which the columns are read; those of later pages have the same as a rule. */
+const rowsLookedAt = 200;
+
+interface Opened {
+  readonly anchor: HTMLElement;
+  readonly value: unknown;
+  readonly label: string;
+}
+
+/** Rows as a table. Only what is in sight is drawn; nested values open on a click. */
+export function RowTable({ rows, more, isLoading, ...actions }: Rows & CellActions) {
+  const choices = useAppSelector(({ bench }) => bench.columns);
+  const [menu, setMenu] = useState<CellMenuState | null>(null);
+  const scroller = useRef<HTMLDivElement>(null);
+  const [opened, setOpened] = useState<Opened | null>(null);
+  const columns = useMemo(() => {
+    const hidden = new Set(choices.hidden);
+    return inChosenOrder(columnsOf(rows.slice(0, rowsLookedAt), choices), choices.order).filter(({ id }) => !hidden.has(id));
+  }, [rows, choices]);
+  const definitions = useMemo(
+    () =>
+      columns.map(({ id, names }) => {
+        const sample = rows.slice(0, 40).map((row) => valueAt(row, names));
+        const label = columnLabel(names);
+        const longest = Math.max(label.length * 0.95, ...sample.map((value) => shortText(value).length));
+        return helper.accessor((row) => valueAt(row, names), {
+          id,
+          header: label,
+          size: Math.round(Math.min(320, Math.max(64, longest * 7.4 + 26))),
+          meta: {
+            numeric:
+              sample.every((value) => value === undefined || value === null || typeof value === 'number') &&
+              sample.some((value) => typeof value === 'number'),
+          },
+        });
+      }),
+    // The widths are those that fitted the first page.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [columns.map(({ id }) => id).join()],
+  );
+  const table = useReactTable({
+    data: rows as unknown[],
+    columns: definitions,
+    getCoreRowModel: getCoreRowModel(),
+    columnResizeMode: 'onChange',
+  });
+  const virtual = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => rowHeight,
+    overscan: 12,
+  });
+  const items = virtual.getVirtualItems();
+  const lastSeen = items[items.length - 1]?.index ?? 0;
+  useEffect(() => {
+    if (lastSeen >= rows.length - 30) more();
+  }, [lastSeen, rows.length, more]);
+
+  const width = table.getTotalSize();
+  const tableRows = table.getRowModel().rows;
+  return (
+    <Box
+      ref={scroller}
+      role="table"
+      aria-label="Output"
+      aria-rowcount={rows.length}
+      tabIndex={0}
+      sx={{ flex: 1, overflow: 'auto', minHeight: 0, bgcolor: 'background.paper' }}
+    >
+      <Box sx={{ minWidth: width, width: '100%' }}>
+        <HeaderRow headers={table.getFlatHeaders()} rows={rows} onStage={actions.onStage} />
+        <Box sx={{ height: virtual.getTotalSize(), position: 'relative' }}>
+          {items.map(({ index, start }) => (
+            <Box
+              key={index}
+              role="row"
+              aria-rowindex={index + 1}
+              sx={{
+                position: 'absolute',
+                top: start,
+                left: 0,
+                right: 0,
+                height: rowHeight,
+                display: 'flex',
+                borderBottom: 1,
+                borderColor: 'divider',
+                '&:hover': { bgcolor: (t) => t.roles.form },
+              }}
+            >
+              {tableRows[index]?.getVisibleCells().map((cell) => (
+                <Cell
+                  key={cell.id}
+                  value={cell.getValue()}
+                  width={cell.column.getSize()}
+                  numeric={isNumeric(cell.column.columnDef.meta)}
+                  onOpen={(anchor) => setOpened({ anchor, value: cell.getValue(), label: String(cell.column.columnDef.header) })}
+                  onMenu={(x, y) =>
+                    setMenu({ x, y, value: cell.getValue(), column: cell.column.id, path: writtenPath(cell.column.id), row: rows[index] })
+                  }
+                />
+              ))}
+            </Box>
+          ))}
+        </Box>
+        {isLoading && <Box sx={{ p: 1.5, color: 'text.secondary', fontSize: 12 }}>More rows are on their way …</Box>}
+      </Box>
+      <CellMenu
+        {...actions}
+        state={menu}
+        onClose={() => setMenu(null)}
+        onOpen={(value) => scroller.current && setOpened({ anchor: scroller.current, value, label: 'The whole row' })}
+      />
+      <Popover
+        open={opened !== null}
+        anchorEl={opened?.anchor}
+        onClose={() => setOpened(null)}
+        anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}
+      >
+        <Box sx={{ p: 1.75, maxWidth: 520, maxHeight: 420, overflow: 'auto' }}>
+          <Box sx={{ fontSize: 12, fontWeight: 600, color: 'text.secondary', pb: 0.75 }}>{opened?.label}</Box>
+          <JsonView value={opened?.value} open={3} />
+        </Box>
+      </Popover>
+    </Box>
+  );
+}

@@ -1,0 +1,20 @@
+import type { SavedPipeline } from '@zesty-sieve/contract';
+import type { Draft } from './benchSlice.ts';
+
+/** A saved pipeline as it is opened. */
+export function savedDraft({
+  name,
+  pipeline,
+  note,
+  guards,
+  parameters,
+}: SavedPipeline): Pick<Draft, 'note' | 'guards' | 'parameters'> & { text: string; name: string } {
+  return { text: pipeline, name, note, guards, parameters: typedParameters(parameters) };
+}
+
+/** What stands in the inputs for the values that were saved. */
+function typedParameters(parameters: Record<string, unknown> | null): Record<string, string> {
+  return Object.fromEntries(
+    Object.entries(parameters ?? {}).map(([name, value]) => [name, typeof value === 'string' ? value : JSON.stringify(value)]),
+  );
+}
