@@ -6,9 +6,11 @@ import { openApiDocument } from '@zesty-sieve/contract';
 import { checkOrigins } from './http/origins.ts';
 import { notFound, problemHandler } from './http/problemHandler.ts';
 import type { Hub } from './hub.ts';
+import { changeRoutes } from './routes/changes.ts';
 import { collectionRoutes } from './routes/collections.ts';
 import { documentRoutes } from './routes/documents.ts';
 import { queryRoutes } from './routes/queries.ts';
+import { serverRoutes } from './routes/server.ts';
 import { transferRoutes } from './routes/transfer.ts';
 
 export interface AppOptions {
@@ -44,6 +46,8 @@ export function makeApp({ hub, log, allowedHosts, webDirectory }: AppOptions): E
   api.use(express.json({ limit: '2mb', strict: false }));
   api.use(collectionRoutes(hub));
   api.use(queryRoutes(hub));
+  api.use(changeRoutes(hub));
+  api.use(serverRoutes(hub));
   api.use(notFound);
   app.use('/api', api);
 

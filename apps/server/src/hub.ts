@@ -10,6 +10,14 @@ export interface HubOptions {
   readonly file: string;
   /** Bytes of parsed documents that may be in memory. */
   readonly memoryBytes: number;
+  /** Bytes of replaced documents that are kept so that changes can be taken back. */
+  readonly undoBytes: number;
+}
+
+/** Something that others should know of: which collection has other documents, or that a list has changed. */
+export interface ServerEvent {
+  readonly kind: 'collections' | 'documents' | 'indexes' | 'pipelines';
+  readonly collection?: string;
 }
 
 /** How long an ended run may take to notice before its thread is ended for it. */
@@ -37,9 +45,13 @@ export class Hub {
   private readonly collections = new Map<string, StoredCollection>();
   private readonly turns = new Map<string, Mutex>();
 
-  private constructor({ file, memoryBytes }: HubOptions) {
+  readonly undoBytes: number;
+  private readonly listeners = new Set<(event: ServerEvent) => void>();
+
+  private constructor({ file, memoryBytes, undoBytes }: HubOptions) {
+    this.undoBytes = undoBytes;
     this.storage = new Thread<StorageService>(new URL('./storage/storageWorker.js', import.meta.url), 2_048, async (service) => {
-      unwrap(await service.open(file));
+      unwrap(await service.open(file, undoBytes));
     });
     // The heap holds the documents, what queries hold, and the indexes.
     const heap = Math.ceil(memoryBytes / 1024 / 1024) + 1_536;
@@ -55,6 +67,16 @@ export class Hub {
     await hub.engine.started();
     await hub.relist();
     return hub;
+  }
+
+  /** Tells of what changes from now on. @returns how to end it */
+  listen(listener: (event: ServerEvent) => void): () => void {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  }
+
+  tell(event: ServerEvent): void {
+    for (const listener of this.listeners) listener(event);
   }
 
   async close(): Promise<void> {
@@ -89,29 +111,55 @@ export class Hub {
   }
 
   /** Lets one change of a collection be made at a time, from the check to the engine's knowing of it. */
-  change<T>(name: string, work: (collection: StoredCollection) => Promise<T>): Promise<T> {
+  change<T>(name: string, work: (collection: StoredCollection) => Promise<T>, kind: ServerEvent['kind'] = 'documents'): Promise<T> {
     let turn = this.turns.get(name);
     if (turn === undefined) this.turns.set(name, (turn = new Mutex()));
     return turn.runExclusive(async () => {
       try {
-        return await work(this.collection(name));
-      } finally {
+        const done = await work(this.collection(name));
         await this.relist();
+        this.tell({ kind, collection: name });
+        return done;
+      } catch (error) {
+        await this.relist();
+        throw error;
       }
     });
   }
 
-  async create(name: string, identity: string): Promise<CollectionInfo> {
-    unwrap(await this.storage.call((storage) => storage.createCollection(name, identity)));
+  async create(name: string, identity: string, scratch: boolean): Promise<CollectionInfo> {
+    unwrap(await this.storage.call((storage) => storage.createCollection(name, identity, scratch)));
     await this.relist();
+    this.tell({ kind: 'collections' });
     return infoOf(this.collection(name));
+  }
+
+  async rename(name: string, next: string): Promise<CollectionInfo> {
+    await this.change(
+      name,
+      async ({ id }) => {
+        unwrap(await this.storage.call((storage) => storage.renameCollection(id, next)));
+        await this.engine.call((engine) => engine.forget(name));
+      },
+      'collections',
+    );
+    return infoOf(this.collection(next));
+  }
+
+  /** Removes all documents of a collection. */
+  clear(name: string): Promise<number> {
+    return this.change(name, async ({ id }) => {
+      const removed = unwrap(await this.storage.call((storage) => storage.clearCollection(id)));
+      await this.engine.call((engine) => engine.forget(name));
+      return removed;
+    });
   }
 
   remove(name: string): Promise<void> {
     return this.change(name, async ({ id }) => {
       unwrap(await this.storage.call((storage) => storage.removeCollection(id)));
       await this.engine.call((engine) => engine.forget(name));
-    });
+    }, 'collections'); // prettier-ignore
   }
 
   /** Asks unique indexes before documents are committed; nothing to ask where there are none. */
@@ -146,6 +194,6 @@ export function hasUnique({ indexes }: StoredCollection): boolean {
   return indexes.some(({ definition }) => (JSON.parse(definition) as { unique?: boolean }).unique === true);
 }
 
-export function infoOf({ name, identity, count, bytes }: StoredCollection): CollectionInfo {
-  return { name, identity, count, bytes };
+export function infoOf({ name, identity, count, bytes, scratch }: StoredCollection): CollectionInfo {
+  return { name, identity, count, bytes, scratch };
 }

@@ -15,12 +15,14 @@ const file = resolve(process.env.ZESTY_SIEVE_DB ?? 'data/zesty-sieve.db');
 const megabyte = 1024 * 1024;
 const memoryMegabytes = Number(process.env.ZESTY_SIEVE_MEMORY_MB ?? Math.min(4_096, Math.floor(totalmem() / megabyte / 2)));
 
+const undoMegabytes = Number(process.env.ZESTY_SIEVE_UNDO_MB ?? 256);
+
 const loopback = ['localhost', '127.0.0.1', '[::1]'];
 const allowedHosts = new Set([...loopback, host.toLowerCase()]);
 
 try {
   mkdirSync(dirname(file), { recursive: true });
-  const hub = await Hub.open({ file, memoryBytes: memoryMegabytes * megabyte });
+  const hub = await Hub.open({ file, memoryBytes: memoryMegabytes * megabyte, undoBytes: undoMegabytes * megabyte });
   const webDirectory = fileURLToPath(new URL('../../web/dist', import.meta.url));
   const server = makeApp({ hub, log, allowedHosts, webDirectory }).listen(port, host);
   // A large file takes as long as it takes.

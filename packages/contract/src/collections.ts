@@ -8,11 +8,19 @@ export const collection = z.object({
   count: z.int().nonnegative(),
   /** Bytes of the documents' text. */
   bytes: z.int().nonnegative(),
+  /** Only kept until the server stops. */
+  scratch: z.boolean(),
 });
 export type CollectionInfo = z.infer<typeof collection>;
 
 export const collectionList = z.object({ collections: z.array(collection) });
-export const createCollection = z.strictObject({ name: collectionName, identity: z.string().default('@.id') });
+export const createCollection = z.strictObject({
+  name: collectionName,
+  identity: z.string().default('@.id'),
+  scratch: z.boolean().default(false),
+});
+export const renameCollection = z.strictObject({ name: collectionName });
+export const cleared = z.object({ removed: z.int() });
 
 export const fieldStep = z.union([z.object({ field: z.string() }), z.object({ element: z.literal(true) })]);
 const kinds = z.enum(['null', 'boolean', 'number', 'text', 'array', 'object', 'missing']);

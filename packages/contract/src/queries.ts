@@ -130,16 +130,25 @@ export const cost = z.object({
 });
 export type RunCost = z.infer<typeof cost>;
 
+export const queryLine = z.object({ line: z.int(), rowsOut: z.int(), timeMs: z.number(), stoppedEarly: z.boolean() });
+export const note = z.object({
+  code: z.string(),
+  line: z.int(),
+  from: z.int(),
+  to: z.int(),
+  message: z.string(),
+  count: z.int(),
+  mend: mend.optional(),
+});
+
 export const queryResult = planResult.extend({
   runId: z.string(),
   documents: z.array(json),
   rowsReturned: z.int(),
   hasMore: z.boolean(),
   cost,
-  lines: z.array(z.object({ line: z.int(), rowsOut: z.int(), timeMs: z.number(), stoppedEarly: z.boolean() })),
-  notes: z.array(
-    z.object({ code: z.string(), line: z.int(), from: z.int(), to: z.int(), message: z.string(), count: z.int(), mend: mend.optional() }),
-  ),
+  lines: z.array(queryLine),
+  notes: z.array(note),
   bounded: z.boolean(),
 });
 export type QueryAnswer = z.infer<typeof queryResult>;
@@ -215,6 +224,8 @@ export const savedPipeline = z.object({
   parameters: parameters.nullable(),
   guards: guards.partial().nullable(),
   note: z.string().nullable(),
+  /** How its output is drawn; what the interface keeps. */
+  chart: json.nullable(),
   updatedAt: z.string(),
 });
 export type SavedPipeline = z.infer<typeof savedPipeline>;
@@ -224,5 +235,6 @@ export const savePipeline = z.strictObject({
   parameters: parameters.optional(),
   guards: guards.partial().optional(),
   note: z.string().max(2_000).optional(),
+  chart: json.nullable().optional(),
 });
 export const pipelineList = z.object({ pipelines: z.array(savedPipeline) });

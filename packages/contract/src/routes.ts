@@ -1,4 +1,5 @@
 import type { z } from 'zod';
+import * as h from './changes.ts';
 import * as c from './collections.ts';
 import * as q from './queries.ts';
 
@@ -21,6 +22,51 @@ export const routes: readonly Route[] = [
   { method: 'get', path: '/collections', summary: 'The collections with their counts and sizes', status: 200, answer: c.collectionList },
   { method: 'post', path: '/collections', summary: 'Makes a collection', body: c.createCollection, status: 201, answer: c.collection },
   { method: 'get', path: '/collections/:c', summary: 'Describes a collection', status: 200, answer: c.collection },
+  {
+    method: 'patch',
+    path: '/collections/:c',
+    summary: 'Gives a collection another name',
+    body: c.renameCollection,
+    status: 200,
+    answer: c.collection,
+  },
+  { method: 'delete', path: '/collections/:c/documents', summary: 'Removes all documents', status: 200, answer: c.cleared },
+  { method: 'get', path: '/events', summary: 'What changes on the server, as it happens', status: 200, gives: ['text/event-stream'] },
+  {
+    method: 'get',
+    path: '/backup',
+    summary: 'A copy of the database, taken while the server runs',
+    status: 200,
+    gives: ['application/vnd.sqlite3'],
+  },
+  {
+    method: 'post',
+    path: '/changes/preview',
+    summary: 'What a change would do, from a run that writes nothing',
+    body: h.previewRequest,
+    status: 200,
+    answer: h.previewResult,
+  },
+  {
+    method: 'post',
+    path: '/changes',
+    summary: 'Makes a change, all of it or nothing',
+    body: h.changeRequest,
+    status: 200,
+    answer: h.changeResult,
+  },
+  { method: 'get', path: '/changes', summary: 'The changes that were made', status: 200, answer: h.changeList },
+  { method: 'get', path: '/changes/:id', summary: 'A change that was made', status: 200, answer: h.changeInfo },
+  {
+    method: 'get',
+    path: '/changes/:id/documents',
+    summary: 'The documents that a change touched, before and after',
+    query: q.rowsQuery,
+    status: 200,
+    answer: h.changedDocumentPage,
+  },
+  { method: 'post', path: '/changes/:id/undo', summary: 'Takes a change back', status: 200, answer: h.undoResult },
+  { method: 'get', path: '/changes/progress/:track', summary: 'How far a tracked change has come', status: 200, answer: h.changeProgress },
   { method: 'delete', path: '/collections/:c', summary: 'Removes a collection with its documents and indexes', status: 204 },
   {
     method: 'get',

@@ -1,5 +1,6 @@
 export { selectNodes, JsonPathError, type SelectedNode } from './jsonpath/selectNodes.ts';
-export { Engine, defaultPageSize, type EngineHost } from './engine/engine.ts';
+export { Engine, defaultPageSize, type ComputedChange, type EngineHost } from './engine/engine.ts';
+export type { ChangedDocument } from './engine/changes.ts';
 export { Collection, identityIndexName, type Pause, type Put } from './engine/collection.ts';
 export type * from './engine/requests.ts';
 export type { ConditionCounts } from './engine/conditionCounts.ts';

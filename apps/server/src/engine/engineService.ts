@@ -12,6 +12,8 @@ import {
   readDefinition,
   UniqueViolation,
   type Answer,
+  type ChangedDocument,
+  type ChangeRequest,
   type EngineProblem,
   type FieldStep,
   type FlatField,
@@ -250,6 +252,80 @@ export class EngineService {
 
   forget(name: string): void {
     this.residency.forget(name);
+  }
+
+  // Changes of many documents
+
+  previewChange(
+    stored: StoredCollection | null,
+    names: readonly string[],
+    request: ChangeRequest & { offset: number; size: number },
+    undoBytes: number,
+    cancel: SharedArrayBuffer,
+  ): Promise<Reply<JsonText>> {
+    const flag = new Int32Array(cancel);
+    return reply(async () => {
+      await this.ensureFor(stored, names, request.change);
+      const preview = valueOf(await this.engine.previewChange(request, () => Atomics.load(flag, 0) !== 0));
+      return JSON.stringify({ ...preview, plan: preview.plan, weighed: preview.weighed, keeps: preview.bytes <= undoBytes });
+    });
+  }
+
+  /** Works a change out and keeps it until it is ended. Unique indexes are asked about all of it at once. */
+  beginChange(
+    stored: StoredCollection | null,
+    names: readonly string[],
+    request: ChangeRequest,
+    cancel: SharedArrayBuffer,
+  ): Promise<Reply<{ handle: string; matched: number; identities: string[] }>> {
+    const flag = new Int32Array(cancel);
+    return reply(async () => {
+      await this.ensureFor(stored, names, request.change);
+      const { collection, matched, changed } = valueOf(await this.engine.computeChange(request, () => Atomics.load(flag, 0) !== 0));
+      for (const index of collection.indexList) {
+        const violation = index.violation(changed);
+        if (violation) throw uniqueProblem(violation);
+      }
+      const handle = uuidv7();
+      this.changes.set(handle, { collection: collection.name, changed });
+      return { handle, matched, identities: changed.map(({ identity }) => identity) };
+    });
+  }
+
+  private readonly changes = new Map<string, { collection: string; changed: readonly ChangedDocument[] }>();
+
+  /** A part of a change as texts to be stored. */
+  changePart(handle: string, offset: number, size: number): TextPut[] {
+    const { changed } = this.openChange(handle);
+    return changed
+      .slice(offset, offset + size)
+      .map(({ position, after }) => ({ position, text: after === undefined ? null : JSON.stringify(after) }));
+  }
+
+  /** Takes a committed change over. */
+  async applyChange(handle: string): Promise<void> {
+    const { collection, changed } = this.openChange(handle);
+    if (!this.residency.isResident(collection)) return;
+    await this.engine.collections.get(collection)?.apply(changed.map(({ position, after }) => ({ position, document: after })));
+  }
+
+  endChange(handle: string): void {
+    this.changes.delete(handle);
+  }
+
+  private openChange(handle: string) {
+    const open = this.changes.get(handle);
+    if (open === undefined) throw new ServerProblem('/restarted', 'The engine was restarted. Nothing was changed.');
+    return open;
+  }
+
+  private async ensureFor(stored: StoredCollection | null, names: readonly string[], text: string): Promise<void> {
+    if (stored !== null) {
+      await this.residency.ensure(stored);
+      return;
+    }
+    const { diagnostics } = checkPipeline(parsePipeline(text), { collections: names, purpose: 'change' });
+    throw problemOf({ kind: 'pipeline', message: diagnostics[0]?.message ?? 'The change names no collection.', diagnostics });
   }
 
   // Indexes

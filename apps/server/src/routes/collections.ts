@@ -1,5 +1,5 @@
 import { Router } from 'express';
-import { createCollection, indexDefinition } from '@zesty-sieve/contract';
+import { createCollection, indexDefinition, renameCollection } from '@zesty-sieve/contract';
 import { handle, part, readBy, sendJson } from '../http/handler.ts';
 import { CancelFlag, infoOf, type Hub } from '../hub.ts';
 import { ServerProblem, unwrap } from '../problem.ts';
@@ -15,14 +15,29 @@ export function collectionRoutes(hub: Hub): Router {
   router.post(
     '/collections',
     handle(async (request, response) => {
-      const { name, identity } = readBy(createCollection, request.body);
-      response.status(201).json(await hub.create(name, identity));
+      const { name, identity, scratch } = readBy(createCollection, request.body);
+      response.status(201).json(await hub.create(name, identity, scratch));
     }),
   );
 
   router.get(
     '/collections/:c',
     handle((request, response) => void response.json(infoOf(hub.collection(part(request, 'c'))))),
+  );
+
+  router.patch(
+    '/collections/:c',
+    handle(async (request, response) => {
+      const { name } = readBy(renameCollection, request.body);
+      response.json(await hub.rename(part(request, 'c'), name));
+    }),
+  );
+
+  router.delete(
+    '/collections/:c/documents',
+    handle(async (request, response) => {
+      response.json({ removed: await hub.clear(part(request, 'c')) });
+    }),
   );
 
   router.delete(
@@ -66,8 +81,8 @@ export function collectionRoutes(hub: Hub): Router {
             unwrap(await hub.storage.call((storage) => storage.addIndex(collection.id, stored)));
             return info;
           },
-        ),
-      );
+        ), 'indexes',
+      ); // prettier-ignore
       response.status(201).json(made);
     }),
   );
@@ -85,7 +100,7 @@ export function collectionRoutes(hub: Hub): Router {
         }
         unwrap(await hub.storage.call((storage) => storage.removeIndex(collection.id, name)));
         await hub.engine.call((engine) => engine.dropIndex(collection.name, name));
-      });
+      }, 'indexes'); // prettier-ignore
       response.status(204).end();
     }),
   );

@@ -21,7 +21,7 @@ import { contentTypes, sendPiece } from './transfer.ts';
 const rowsAtOnce = 1_000;
 
 /** Ends a run when whoever asked has gone. */
-function whenGone(response: Response): (cancel: () => void) => void {
+export function whenGone(response: Response): (cancel: () => void) => void {
   return (cancel) => response.on('close', () => response.writableEnded || cancel());
 }
 
@@ -148,9 +148,11 @@ export function queryRoutes(hub: Hub): Router {
     '/pipelines/:name',
     handle(async (request, response) => {
       const name = readBy(pipelineName, part(request, 'name'));
-      const { pipeline, view, parameters, guards, note } = readBy(savePipeline, request.body);
-      const body = { pipeline, view, parameters: parameters ?? null, guards: guards ?? null, note: note ?? null };
-      response.json(unwrap(await hub.storage.call((storage) => storage.savePipeline(name, body))));
+      const { pipeline, view, parameters, guards, note, chart } = readBy(savePipeline, request.body);
+      const body = { pipeline, view, parameters: parameters ?? null, guards: guards ?? null, note: note ?? null, chart: chart ?? null };
+      const saved = unwrap(await hub.storage.call((storage) => storage.savePipeline(name, body)));
+      hub.tell({ kind: 'pipelines' });
+      response.json(saved);
     }),
   );
 
@@ -159,6 +161,7 @@ export function queryRoutes(hub: Hub): Router {
     handle(async (request, response) => {
       const removed = unwrap(await hub.storage.call((storage) => storage.removePipeline(part(request, 'name'))));
       if (!removed) throw new ServerProblem('/not-found', `There is no saved pipeline ${part(request, 'name')}.`);
+      hub.tell({ kind: 'pipelines' });
       response.status(204).end();
     }),
   );

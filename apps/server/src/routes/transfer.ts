@@ -3,6 +3,7 @@ import { Router, type Request, type Response } from 'express';
 import * as Comlink from 'comlink';
 import { v7 as uuidv7 } from 'uuid';
 import { exportFormat, importOptions, type ImportOptions, type ImportProgress, type ImportResult } from '@zesty-sieve/contract';
+import { EventStream } from '../http/eventStream.ts';
 import { handle, part, readBy } from '../http/handler.ts';
 import { problemFrom } from '../http/problemHandler.ts';
 import { hasUnique, type Hub } from '../hub.ts';
@@ -17,8 +18,6 @@ const importFormats: Record<string, ImportFormat> = {
   'text/csv': 'csv',
 };
 export const contentTypes = { ndjson: 'application/x-ndjson', json: 'application/json', csv: 'text/csv; charset=utf-8' } as const;
-
-const progressEveryMs = 150;
 
 export function transferRoutes(hub: Hub): Router {
   const router = Router();
@@ -128,27 +127,4 @@ async function load(
 
 async function tellEngine(hub: Hub, collection: StoredCollection, from: number, to: number, replaced: readonly number[]): Promise<void> {
   await hub.engine.call((engine) => engine.refresh(collection, from, to, replaced));
-}
-
-/** Server-sent events: progress now and then, and one last event. */
-class EventStream {
-  private last = 0;
-  private readonly response: Response;
-
-  constructor(response: Response) {
-    this.response = response;
-    response.status(200).type('text/event-stream').setHeader('Cache-Control', 'no-store');
-    response.flushHeaders();
-  }
-
-  progress(progress: ImportProgress): void {
-    const now = Date.now();
-    if (now - this.last < progressEveryMs) return;
-    this.last = now;
-    this.send('progress', progress);
-  }
-
-  send(event: string, data: unknown): void {
-    this.response.write(`event: ${event}\ndata: ${JSON.stringify(data)}\n\n`);
-  }
 }

@@ -3,6 +3,11 @@ import type sqlite3 from 'sqlite3';
 
 export type Row = Record<string, string | number | null>;
 
+/** Where collections lie that are only kept until the server stops. */
+export function scratchFile(file: string): string {
+  return `${file}-scratch`;
+}
+
 /**
  * One connection to the database file. Statements on documents go through it as they are, since they are many
  * and large; everything else goes through Sequelize's models.
@@ -31,6 +36,9 @@ export class Database {
     ]) {
       await database.run(`PRAGMA ${pragma}`);
     }
+    // Tables of scratch collections are beside the others, in a file that is gone with the server.
+    await database.run('ATTACH DATABASE ? AS scratch', [scratchFile(file)]);
+    for (const pragma of ['journal_mode = WAL', 'synchronous = OFF']) await database.run(`PRAGMA scratch.${pragma}`);
     return database;
   }
 

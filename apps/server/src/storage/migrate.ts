@@ -1,8 +1,9 @@
 import { SequelizeStorage, Umzug } from 'umzug';
 import type { Database } from './database.ts';
 import { beginning } from './migrations/001-beginning.ts';
+import { changes } from './migrations/002-changes.ts';
 
-const migrations = [beginning];
+const migrations = [beginning, changes];
 
 /** The file was written by a later version of the program. */
 export class NewerDatabase extends Error {}

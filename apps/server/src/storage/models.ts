@@ -15,6 +15,9 @@ interface CollectionRow extends Model<InferAttributes<CollectionRow>, InferCreat
   count: CreationOptional<number>;
   bytes: CreationOptional<number>;
   nextPosition: CreationOptional<number>;
+  scratch: CreationOptional<boolean>;
+  schema: CreationOptional<string | null>;
+  schemaMode: CreationOptional<string>;
 }
 interface IndexRow extends Model<InferAttributes<IndexRow>, InferCreationAttributes<IndexRow>> {
   id: CreationOptional<number>;
@@ -32,6 +35,7 @@ interface PipelineRow extends Model<InferAttributes<PipelineRow>, InferCreationA
   guards: string | null;
   note: string | null;
   updatedAt: string;
+  chart: string | null;
 }
 
 export interface Models {
@@ -54,6 +58,9 @@ export function defineModels(sequelize: Sequelize): Models {
         count: DataTypes.INTEGER,
         bytes: DataTypes.INTEGER,
         nextPosition: DataTypes.INTEGER,
+        scratch: DataTypes.BOOLEAN,
+        schema: DataTypes.TEXT,
+        schemaMode: DataTypes.TEXT,
       },
       plain,
     ),
@@ -79,6 +86,7 @@ export function defineModels(sequelize: Sequelize): Models {
         guards: DataTypes.TEXT,
         note: DataTypes.TEXT,
         updatedAt: DataTypes.TEXT,
+        chart: DataTypes.TEXT,
       },
       plain,
     ),

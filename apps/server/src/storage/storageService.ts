@@ -1,11 +1,22 @@
 import { createHash } from 'node:crypto';
+import { rmSync } from 'node:fs';
 import { Mutex } from 'async-mutex';
 import jsonPatch from 'fast-json-patch';
-import type { CollectionInfo, ExportFormat, ImportOptions, ImportProgress, ImportResult, SavedPipeline } from '@zesty-sieve/contract';
+import type {
+  ChangedDocumentInfo,
+  ChangeInfo,
+  CollectionInfo,
+  ExportFormat,
+  ImportOptions,
+  ImportProgress,
+  ImportResult,
+  SavedPipeline,
+} from '@zesty-sieve/contract';
 import { BrokenFile } from '../formats/record.ts';
 import { JsonArrayReader } from '../formats/jsonArray.ts';
 import { reply, ServerProblem, type Reply } from '../problem.ts';
-import { Database } from './database.ts';
+import { changedDocuments, describeChange, findChange, listChanges, OpenChange, undoChange, type ChangeToMake } from './changeStore.ts';
+import { Database, scratchFile } from './database.ts';
 import { Exporter } from './exporter.ts';
 import { IdentityReader, type ReadyDocument } from './identity.ts';
 import { Importer, type ImportFormat, type Refusals } from './importer.ts';
@@ -67,13 +78,20 @@ export class StorageService {
   private readonly imports = new Map<number, OpenImport>();
   private readonly exports = new Map<number, Exporter>();
   private nextHandle = 1;
+  private file = '';
+  private undoBytes = 0;
+  private openChange: { change: OpenChange; release: () => void } | undefined;
 
-  async open(file: string): Promise<Reply<null>> {
+  async open(file: string, undoBytes: number): Promise<Reply<null>> {
     return reply(async () => {
-      this.writing = await Database.open(file);
+      this.file = file;
+      this.undoBytes = undoBytes;
+      removeScratch(file);
+      this.writing = await openSound(file);
       await migrate(this.writing);
       this.reading = await Database.open(file);
       this.models = defineModels(this.writing.sequelize);
+      await this.models.collections.destroy({ where: { scratch: true } });
       return null;
     });
   }
@@ -82,7 +100,13 @@ export class StorageService {
     await this.turn.runExclusive(async () => {
       await this.reading.close();
       await this.writing.close();
+      removeScratch(this.file);
     });
+  }
+
+  /** Copies the database into another file, as it is at one moment. */
+  async backup(to: string): Promise<void> {
+    await this.reading.run('VACUUM main INTO ?', [to]);
   }
 
   private write<T>(work: () => Promise<T>): Promise<Reply<T>> {
@@ -101,6 +125,7 @@ export class StorageService {
         identity: row.identity,
         count: row.count,
         bytes: row.bytes,
+        scratch: Boolean(row.scratch),
         indexes: indexes
           .filter(({ collectionId }) => collectionId === row.id)
           .map(({ name, definition, createdAt, buildMs }) => ({ name, definition, createdAt, buildMs })),
@@ -108,14 +133,33 @@ export class StorageService {
     });
   }
 
-  createCollection(name: string, identity: string): Promise<Reply<null>> {
+  createCollection(name: string, identity: string, scratch: boolean): Promise<Reply<null>> {
     return this.write(async () => {
       const { path } = new IdentityReader(identity);
       if (await this.models.collections.findOne({ where: { name } }))
         throw new ServerProblem('/exists', `There is a collection ${name} already.`);
-      const made = await this.models.collections.create({ name, identity: path });
-      await createTable(this.writing, made.id);
+      const made = await this.models.collections.create({ name, identity: path, scratch });
+      await createTable(this.writing, made.id, scratch);
       return null;
+    });
+  }
+
+  renameCollection(id: number, name: string): Promise<Reply<null>> {
+    return this.write(async () => {
+      const taken = await this.models.collections.findOne({ where: { name } });
+      if (taken !== null && taken.id !== id) throw new ServerProblem('/exists', `There is a collection ${name} already.`);
+      await this.models.collections.update({ name }, { where: { id } });
+      await this.writing.run('UPDATE changes SET collection = ? WHERE collectionId = ?', [name, id]);
+      return null;
+    });
+  }
+
+  /** Removes all documents of a collection; its indexes and its name stay. */
+  clearCollection(id: number): Promise<Reply<number>> {
+    return this.write(async () => {
+      const removed = await this.writing.run(`DELETE FROM ${tableOf(id)}`);
+      await this.models.collections.update({ count: 0, bytes: 0 }, { where: { id } });
+      return removed;
     });
   }
 
@@ -123,6 +167,7 @@ export class StorageService {
     return this.write(async () => {
       await this.models.indexes.destroy({ where: { collectionId: id } });
       await this.models.collections.destroy({ where: { id } });
+      await this.writing.run('DELETE FROM changes WHERE collectionId = ?', [id]);
       await dropTable(this.writing, id);
       return null;
     });
@@ -398,6 +443,74 @@ export class StorageService {
     this.exports.delete(handle);
   }
 
+  // Changes of many documents
+
+  /** Begins a change: one transaction until it is finished or given up. Other writers wait. */
+  beginChange(collection: StoredCollection, made: ChangeToMake): Promise<Reply<string>> {
+    return reply(async () => {
+      const release = await this.turn.acquire();
+      const change = new OpenChange(this.writing, collection, this.undoBytes);
+      this.openChange = { change, release };
+      try {
+        await this.writing.run('BEGIN IMMEDIATE');
+        await change.begin(made);
+        return change.id;
+      } catch (error) {
+        await this.abandonChange(change.id);
+        throw error;
+      }
+    });
+  }
+
+  pushChange(puts: readonly TextPut[]): Promise<Reply<null>> {
+    return reply(async () => {
+      await this.openChange?.change.push(puts);
+      return null;
+    });
+  }
+
+  /** Commits a change. */
+  finishChange(): Promise<Reply<{ kept: boolean }>> {
+    return reply(async () => {
+      if (this.openChange === undefined) throw new ServerProblem('/internal', 'This change has ended.');
+      const { change, release } = this.openChange;
+      const done = await change.finish();
+      await this.writing.run('COMMIT');
+      this.openChange = undefined;
+      release();
+      return done;
+    });
+  }
+
+  /** Gives a change up: nothing of it stays. */
+  async abandonChange(id: string): Promise<void> {
+    if (this.openChange?.change.id !== id) return;
+    const { release } = this.openChange;
+    this.openChange = undefined;
+    await this.writing.run('ROLLBACK').catch(() => undefined);
+    release();
+  }
+
+  changes(collectionId: number | null): Promise<ChangeInfo[]> {
+    return listChanges(this.reading, collectionId);
+  }
+
+  change(id: string): Promise<Reply<ChangeInfo>> {
+    return reply(() => describeChange(this.reading, id));
+  }
+
+  changedDocuments(id: string, offset: number, size: number): Promise<Reply<{ documents: ChangedDocumentInfo[]; hasMore: boolean }>> {
+    return reply(() => changedDocuments(this.reading, id, offset, size));
+  }
+
+  undoChange(id: string, check: Check | null): Promise<Reply<TextPut[]>> {
+    return this.write(async () => {
+      const puts = await undoChange(this.writing, await findChange(this.writing, id));
+      await ask(check, puts);
+      return puts;
+    });
+  }
+
   // Indexes
 
   addIndex(collectionId: number, index: StoredIndex): Promise<Reply<null>> {
@@ -429,6 +542,7 @@ export class StorageService {
         parameters: body.parameters === null ? null : JSON.stringify(body.parameters),
         guards: body.guards === null ? null : JSON.stringify(body.guards),
         note: body.note,
+        chart: body.chart === null ? null : JSON.stringify(body.chart),
         updatedAt: new Date().toISOString(),
       });
       return savedOf(row);
@@ -440,6 +554,29 @@ export class StorageService {
   }
 }
 
+function removeScratch(file: string): void {
+  for (const end of ['', '-wal', '-shm']) rmSync(scratchFile(file) + end, { force: true });
+}
+
+/**
+ * Opens a database that is seen to be whole.
+ * @throws Error that says what is wrong with the file, and what to do
+ */
+async function openSound(file: string): Promise<Database> {
+  const advice = 'Start with a backup of it, or name another file in ZESTY_SIEVE_DB. The file was left as it is.';
+  try {
+    const database = await Database.open(file);
+    const [found] = await database.all<{ quick_check: string }>('PRAGMA main.quick_check(1)');
+    if (found.quick_check !== 'ok') throw new Error(`${file} is damaged: ${found.quick_check}. ${advice}`);
+    return database;
+  } catch (error) {
+    const { code, message } = error as Error & { code?: string };
+    if (code === 'SQLITE_NOTADB') throw new Error(`${file} is no database, or is encrypted. ${advice}`, { cause: error });
+    if (code === 'SQLITE_CORRUPT') throw new Error(`${file} is damaged: ${message}. ${advice}`, { cause: error });
+    throw error;
+  }
+}
+
 function savedOf(row: {
   name: string;
   pipeline: string;
@@ -447,6 +584,7 @@ function savedOf(row: {
   parameters: string | null;
   guards: string | null;
   note: string | null;
+  chart: string | null;
   updatedAt: string;
 }): SavedPipeline {
   return {
@@ -456,6 +594,7 @@ function savedOf(row: {
     parameters: row.parameters === null ? null : (JSON.parse(row.parameters) as SavedPipeline['parameters']),
     guards: row.guards === null ? null : (JSON.parse(row.guards) as SavedPipeline['guards']),
     note: row.note,
+    chart: row.chart === null ? null : (JSON.parse(row.chart) as SavedPipeline['chart']),
     updatedAt: row.updatedAt,
   };
 }

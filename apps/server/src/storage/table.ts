@@ -9,9 +9,10 @@ export function tableOf(collectionId: number): string {
   return `documents_${collectionId}`;
 }
 
-export async function createTable(database: Database, collectionId: number): Promise<void> {
+/** @param scratch in the file that is gone with the server */
+export async function createTable(database: Database, collectionId: number, scratch = false): Promise<void> {
   await database.run(
-    `CREATE TABLE ${tableOf(collectionId)} (position INTEGER PRIMARY KEY, identity TEXT NOT NULL UNIQUE, body TEXT NOT NULL) STRICT`,
+    `CREATE TABLE ${scratch ? 'scratch' : 'main'}.${tableOf(collectionId)} (position INTEGER PRIMARY KEY, identity TEXT NOT NULL UNIQUE, body TEXT NOT NULL) STRICT`,
   );
 }
 

@@ -10,12 +10,14 @@ import { findings } from '../language/diagnostics/findings.ts';
 import { expressionsOf } from '../language/checkPipeline.ts';
 import { parsePipeline } from '../language/parsePipeline.ts';
 import { parseValueText } from '../language/grammar/texts.ts';
+import { isChangeStep, type Stage } from '../language/stages/stage.ts';
 import { fieldNames, walk } from '../language/tree.ts';
 import { readField } from '../values/fields.ts';
 import { describePlan, type PlanNode } from './describePlan.ts';
 import type { PhysicalPlan } from '../planner/physical.ts';
 import { plan, PlanProblem, type Planned, type PlannedStage } from '../planner/plan.ts';
-import type { Json, Value } from '../values/json.ts';
+import type { Json, JsonObject, Value } from '../values/json.ts';
+import { ChangeMaker, ChangeProblem, readChange, type ChangedDocument } from './changes.ts';
 import { compareRows, type RowComparison } from './compareRows.ts';
 import { ConditionCounter, type ConditionCounts } from './conditionCounts.ts';
 import { goesByPlace, traceConditions, type Trace, type TracedCondition, type TracedLine } from './traceDocument.ts';
@@ -26,6 +28,8 @@ import {
   answered,
   refused,
   type Answer,
+  type ChangePreview,
+  type ChangeRequest,
   type EngineProblem,
   type Explained,
   type LineResult,
@@ -48,6 +52,13 @@ interface Finished {
   readonly run: Run;
   readonly planned: Planned;
   readonly collection: Collection;
+}
+
+/** A change worked out and not yet made. */
+export interface ComputedChange {
+  readonly collection: Collection;
+  readonly matched: number;
+  readonly changed: readonly ChangedDocument[];
 }
 
 interface Prepared {
@@ -107,11 +118,19 @@ export class Engine {
     take?: (rows: readonly Json[]) => void,
   ): Promise<Answer<Finished>> {
     const prepared = this.prepare(request);
-    if (!prepared.ok) return prepared;
-    const { collection } = prepared.value;
+    return prepared.ok ? this.runPrepared(prepared.value, request, isCancelled, take) : prepared;
+  }
+
+  private runPrepared(
+    prepared: Prepared,
+    request: QueryRequest,
+    isCancelled: () => boolean,
+    take?: (rows: readonly Json[]) => void,
+  ): Promise<Answer<Finished>> {
+    const { collection } = prepared;
     return collection.gate.read(async () => {
       const now = this.host.now().toISOString();
-      const planned = this.planPrepared(prepared.value, request, now);
+      const planned = this.planPrepared(prepared, request, now);
       if (!planned.ok) return planned;
       const run = new Run(planned.value.planned.physical, {
         parameters: request.parameters ?? {},
@@ -231,6 +250,72 @@ export class Engine {
     return at < 0 ? undefined : { at: at + 1, of: run.positions.length };
   }
 
+  /** What a change would do, from a run that writes nothing. */
+  async previewChange(
+    request: ChangeRequest & { offset?: number; size?: number },
+    isCancelled: () => boolean,
+  ): Promise<Answer<ChangePreview>> {
+    const made = await this.makeChange(request, isCancelled);
+    if (!made.ok) return made;
+    const { maker, run, planned, collection, warnings, notes } = made.value;
+    const { offset = 0, size = defaultPageSize } = request;
+    const { plan, weighed, suggestions } = explain(planned, collection, [], run);
+    return answered({
+      matched: maker.matched,
+      changed: maker.changed.length,
+      repeats: maker.repeats,
+      sample: maker.changed.slice(offset, offset + size).map(({ identity, before, after }) => ({ identity, before, after: after ?? null })),
+      hasMore: maker.changed.length > offset + size,
+      bytes: estimatedBytes(maker.changed),
+      warnings,
+      notes,
+      lines: linesOf(planned.physical, run),
+      cost: run.costs,
+      plan,
+      weighed,
+      suggestions,
+    });
+  }
+
+  /** The documents that a change touches, each with what it becomes. Nothing is written. */
+  async computeChange(request: ChangeRequest, isCancelled: () => boolean): Promise<Answer<ComputedChange>> {
+    const made = await this.makeChange(request, isCancelled);
+    if (!made.ok) return made;
+    const { maker, collection } = made.value;
+    return answered({ collection, matched: maker.matched, changed: maker.changed });
+  }
+
+  private async makeChange(request: ChangeRequest, isCancelled: () => boolean) {
+    const read = readChange(request.change, [...this.collections.keys()], (name) => {
+      const known = this.collections.get(name);
+      return known && identityNames(known.identityPath);
+    });
+    const errors = read.diagnostics.filter(({ severity }) => severity === 'error');
+    const collection = read.source === undefined ? undefined : this.collections.get(read.source);
+    if (errors.length > 0 || collection === undefined) return refused(invalid(errors.length > 0 ? errors : read.diagnostics));
+    const { change: pipeline, parameters = {}, guards } = request;
+    const unbound = unboundIn([...read.finding.map(({ stage }) => stage), ...read.steps], parameters, pipeline);
+    if (unbound.length > 0) return refused(invalid(unbound));
+    const done = await this.runPrepared({ stages: read.finding, collection }, { pipeline, parameters, guards }, isCancelled);
+    if (!done.ok) return done;
+    const { run, planned } = done.value;
+    const maker = new ChangeMaker(read, identityNames(collection.identityPath), run.context);
+    try {
+      for (let i = 0, until = milliseconds() + sliceMs; i < run.rows.length; i++) {
+        maker.add(run.rows[i] as JsonObject, run.positions[i]);
+        if ((i & 255) !== 255 || milliseconds() < until) continue;
+        await this.host.pause();
+        if (isCancelled()) return refused({ kind: 'cancelled', message: 'The change was cancelled. Nothing was changed.' });
+        until = milliseconds() + sliceMs;
+      }
+    } catch (error) {
+      if (!(error instanceof ChangeProblem)) throw error;
+      return refused({ kind: 'document', message: error.message });
+    }
+    const warnings = read.diagnostics.filter(({ severity }) => severity === 'warning');
+    return answered({ maker, run, planned, collection, warnings, notes: notesOf(run.context.misfits.list(), pipeline) });
+  }
+
   /** A page of the rows of a run that is still kept. */
   rows(runId: string, offset: number, size: number): Answer<{ documents: readonly Json[]; hasMore: boolean; rowsReturned: number }> {
     const found = this.kept.find(runId);
@@ -277,7 +362,11 @@ export class Engine {
       this.checked.set(key, prepared);
     }
     if (!prepared.ok) return prepared;
-    const unbound = unboundIn(prepared.value.stages, request.parameters ?? {}, request.pipeline);
+    const unbound = unboundIn(
+      prepared.value.stages.map(({ stage }) => stage),
+      request.parameters ?? {},
+      request.pipeline,
+    );
     return unbound.length === 0 ? prepared : refused(invalid(unbound));
   }
 
@@ -289,7 +378,9 @@ export class Engine {
     const collection = source === undefined ? undefined : this.collections.get(source);
     if (errors.length > 0 || collection === undefined) return refused(invalid(errors.length > 0 ? errors : diagnostics));
     const stages = pipeline.stages.flatMap((placed): PlannedStage[] =>
-      placed.stage === undefined || placed.off || !through(placed.line) ? [] : [{ stage: placed.stage, line: placed.line, placed }],
+      placed.stage === undefined || isChangeStep(placed.stage) || placed.off || !through(placed.line)
+        ? []
+        : [{ stage: placed.stage, line: placed.line, placed }],
     );
     return answered({ stages, collection });
   }
@@ -343,9 +434,9 @@ function invalid(diagnostics: readonly Diagnostic[]): EngineProblem {
   };
 }
 
-function unboundIn(stages: readonly PlannedStage[], parameters: Readonly<Record<string, Json>>, text: string): Diagnostic[] {
+function unboundIn(stages: readonly Stage[], parameters: Readonly<Record<string, Json>>, text: string): Diagnostic[] {
   const found: Diagnostic[] = [];
-  for (const { stage } of stages) {
+  for (const stage of stages) {
     for (const expression of expressionsOf(stage)) {
       walk(expression, (node) => {
         if (node.kind !== 'parameter' || (Object.hasOwn(parameters, node.name) && parameters[node.name] !== undefined)) return;
@@ -400,4 +491,15 @@ function problemOf(error: unknown, planned: Planned): EngineProblem {
     memory: `Line ${line} was stopped holding ${megabytes(reached)} in memory; the guard allows ${megabytes(limit)}.`,
   }[guard];
   return { kind: `guard-${guard}`, message: told + help, line, reached, limit, suggestions: planned.suggestions };
+}
+
+/** The bytes that keeping a change for its undo takes, estimated from some of its documents. */
+function estimatedBytes(changed: readonly ChangedDocument[]): number {
+  const step = Math.max(1, Math.floor(changed.length / 200));
+  const looked = changed.filter((_, i) => i % step === 0);
+  const bytes = looked.reduce(
+    (sum, { before, after }) => sum + JSON.stringify(before).length + (after ? JSON.stringify(after).length : 0),
+    0,
+  );
+  return looked.length === 0 ? 0 : Math.round((bytes / looked.length) * changed.length);
 }

@@ -62,6 +62,27 @@ export interface QueryResult extends Explained {
   readonly bounded: boolean;
 }
 
+export interface ChangeRequest {
+  readonly change: string;
+  readonly parameters?: Readonly<Record<string, Json>>;
+  readonly guards?: Partial<Guards>;
+}
+
+/** What a change would do. `changed` documents would be other than they are; `repeats` of them again, if it were made again. */
+export interface ChangePreview extends Explained {
+  readonly matched: number;
+  readonly changed: number;
+  readonly repeats: number;
+  readonly sample: readonly { readonly identity: string; readonly before: Json; readonly after: Json | null }[];
+  readonly hasMore: boolean;
+  /** What keeping it for its undo takes, about. */
+  readonly bytes: number;
+  readonly warnings: readonly Diagnostic[];
+  readonly notes: readonly Note[];
+  readonly lines: readonly LineResult[];
+  readonly cost: Costs;
+}
+
 /** Why a request has no answer, as a value. */
 export type EngineProblem =
   | { readonly kind: 'pipeline'; readonly message: string; readonly diagnostics: readonly Diagnostic[] }
@@ -74,7 +95,8 @@ export type EngineProblem =
       readonly suggestions: readonly Suggestion[];
     }
   | { readonly kind: 'cancelled'; readonly message: string }
-  | { readonly kind: 'gone'; readonly message: string };
+  | { readonly kind: 'gone'; readonly message: string }
+  | { readonly kind: 'document'; readonly message: string };
 
 export type Answer<T> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly problem: EngineProblem };
 

@@ -3,12 +3,17 @@ import { lineAt, type Diagnostic, type Finding } from './diagnostics/diagnostic.
 import { findings } from './diagnostics/findings.ts';
 import { conditionsIn, manyDocuments, unservedReason } from './diagnostics/unserved.ts';
 import type { Pipeline, PlacedStage } from './pipeline.ts';
-import { definitionOf, stageWords } from './stages/registry.ts';
-import type { FromStage, Stage, StageScope } from './stages/stage.ts';
+import { checkChange } from './changes/checkChange.ts';
+import { definitionOf, stageWords, type Purpose } from './stages/registry.ts';
+import { isChangeStep, type FromStage, type Stage, type StageScope } from './stages/stage.ts';
 import { parametersIn, type Expression } from './tree.ts';
 
 /** What is known outside the text. */
 export interface Environment {
+  /** What the text is to be used for; a pipeline unless it is said. */
+  readonly purpose?: Purpose;
+  /** The identity of a collection, as field names. */
+  readonly identityOf?: (source: string) => readonly string[] | undefined;
   /** The names that may follow `from`; undefined where they are not known, and then none is called unknown. */
   readonly collections?: readonly string[];
   readonly shapeOf?: (source: string) => FieldTree | undefined;
@@ -59,6 +64,20 @@ export function checkPipeline(pipeline: Pipeline, environment: Environment = {})
     }
     stages.push({ placed, before, after });
     before = after;
+  }
+  if (environment.purpose === 'change') {
+    found.push(
+      ...checkChange(
+        pipeline,
+        source === undefined ? undefined : shapeOf(source),
+        source === undefined ? undefined : environment.identityOf?.(source),
+      ),
+    );
+  } else {
+    for (const placed of pipeline.stages) {
+      if (placed.stage !== undefined && isChangeStep(placed.stage))
+        found.push(findings.stepInPipeline(placed, stageWords(placed.stage.kind)));
+    }
   }
   warnOfOrder(pipeline, found);
   if (source !== undefined && (environment.documentsOf?.(source) ?? 0) >= manyDocuments) warnOfUnserved(pipeline, found);

@@ -5,7 +5,7 @@ import { functionSignatures, type FunctionName } from './functions/signatures.ts
 import { signatureText } from './functions/signature.ts';
 import { isPlainlyWritten, pathText } from './grammar/print.ts';
 import { parsePipeline } from './parsePipeline.ts';
-import { definitionOf, stageKinds, stageWords } from './stages/registry.ts';
+import { definitionOf, kindsFor, stageWords, type Purpose } from './stages/registry.ts';
 import { tokenize, type Token } from './tokens.ts';
 
 /** One thing that may be written at the cursor. */
@@ -34,7 +34,7 @@ export function complete(text: string, offset: number, environment: Environment 
   const line = text.slice(lineStart, offset);
   if (line.trimStart().startsWith('#')) return undefined;
   if (/^(?:off +)?[a-z ]*$/.test(line)) {
-    const stages = stageCompletions(line, offset);
+    const stages = stageCompletions(line, offset, environment.purpose);
     if (stages !== undefined) return stages;
   }
   const placed = pipeline.stages.findLast((stage) => stage.from <= offset);
@@ -52,10 +52,10 @@ export function complete(text: string, offset: number, environment: Environment 
   );
 }
 
-function stageCompletions(line: string, offset: number): Completions | undefined {
+function stageCompletions(line: string, offset: number, purpose: Purpose = 'pipeline'): Completions | undefined {
   const typed = line.replace(/^off +/, '');
   if (typed.startsWith(' ')) return undefined;
-  const options = stageKinds
+  const options = kindsFor(purpose)
     .filter((kind) => stageWords(kind).startsWith(typed))
     .map((kind): Completion => ({
       label: stageWords(kind),

@@ -4,7 +4,7 @@ import type { IndexDefinition } from '../indexes/definition.ts';
 import { keyTexts } from '../indexes/definition.ts';
 import type { PlacedStage } from '../language/pipeline.ts';
 import { isRowCount } from '../language/stages/rowCount.ts';
-import type { FromStage, OrderStage, Stage, WhereStage } from '../language/stages/stage.ts';
+import type { FromStage, OrderStage, PipelineStage, WhereStage } from '../language/stages/stage.ts';
 import type { Expression } from '../language/tree.ts';
 import type { Json } from '../values/json.ts';
 import { adviseOn, type Suggestion } from './advice.ts';
@@ -18,7 +18,7 @@ import { imagined } from './statistics.ts';
 import { fullScanWay, indexWay, type Question, type UselessIndex, type Way } from './ways.ts';
 
 /** A stage that is on and could be read, with its line. */
-export interface PlannedStage<S extends Stage = Stage> {
+export interface PlannedStage<S extends PipelineStage = PipelineStage> {
   readonly stage: S;
   readonly line: number;
   readonly placed: PlacedStage;
@@ -50,10 +50,10 @@ export class PlanProblem extends Error {
   }
 }
 
-function isStage<K extends Stage['kind']>(
+function isStage<K extends PipelineStage['kind']>(
   planned: PlannedStage | undefined,
   kind: K,
-): planned is PlannedStage<Extract<Stage, { kind: K }>> {
+): planned is PlannedStage<Extract<PipelineStage, { kind: K }>> {
   return planned?.stage.kind === kind;
 }
 
@@ -114,7 +114,7 @@ export function plan(stages: readonly PlannedStage[], source: PlannedSource, opt
 }
 
 /** Stages that give one row for each, in the same order. */
-const rowForRow: ReadonlySet<Stage['kind']> = new Set(['select', 'omit', 'compute']);
+const rowForRow: ReadonlySet<PipelineStage['kind']> = new Set(['select', 'omit', 'compute']);
 
 /** How many rows the stages that follow take at most, as long as they take row for row. */
 function demandOf(following: readonly PlannedStage[], countOf: (stage: PlannedStage) => number): number | undefined {

@@ -15,7 +15,7 @@ export const omit: Operator<Omit> = function* (step, runtime, meter) {
 };
 
 /** A copy of the value without what a path leads to; the value itself where that is nothing. */
-function without(value: Json, segments: readonly Segment[], at: number): Json {
+export function without(value: Json, segments: readonly Segment[], at: number): Json {
   const [selector] = segments[at].selectors;
   const isLast = at === segments.length - 1;
   if (Array.isArray(value)) {

@@ -116,6 +116,30 @@ export const findings = {
   orderLost: (span: Span, later: string) =>
     warning('order-lost', span, `This order is lost: ${later} further down gives the rows a new one.`),
 
+  // Changes
+  stepInPipeline: (span: Span, word: string) =>
+    error(
+      'step-in-pipeline',
+      span,
+      `${word} changes documents, and this pipeline only reads. Write it as a change of the collection, on the Data screen.`,
+    ),
+  notInChange: (span: Span, word: string) =>
+    error('not-in-change', span, `${word} has no place in a change: only from and where stand before its steps.`),
+  whereAfterStep: (span: Span) => error('where-after-step', span, 'In a change, conditions stand before its steps: move this line up.'),
+  noStep: (span: Span) => error('no-step', span, 'A change needs a step: set, remove, append … to, take … from, replace with, or delete.'),
+  stepAlone: (span: Span, word: string) =>
+    error('step-alone', span, `${word} stands alone: the other steps of the change would count for nothing.`),
+  notATarget: (span: Span) =>
+    error(
+      'not-a-target',
+      span,
+      'What is changed is a field or an element: a path of names and positions (and of [*], for set and remove).',
+    ),
+  identityChanged: (span: Span, path: string) =>
+    error('identity-changed', span, `${path} is the identity, by which documents are told apart. A change leaves it as it is.`),
+  newField: (span: Span, path: string) => warning('new-field', span, `No document has ${path} yet: this adds it.`),
+  changesAll: (span: Span) => warning('changes-all', span, 'There is no where: this changes every document of the collection.'),
+
   // Expressions
   unknownFunction: (span: Span, name: string, near: string | undefined) =>
     error('unknown-function', span, `There is no function ${name}.${meant(near)}`, near === undefined ? undefined : replaceBy(span, near)),

@@ -1,3 +1,4 @@
+import { append, deletion, remove, replace, set, take } from '../changes/steps.ts';
 import { from } from './from.ts';
 import { compute } from './compute.ts';
 import { omit } from './omit.ts';
@@ -5,13 +6,29 @@ import { order } from './order.ts';
 import { limit, offset } from './rowCount.ts';
 import { sample } from './sample.ts';
 import { select } from './select.ts';
-import type { Stage, StageDefinition, StageKind } from './stage.ts';
+import { isChangeKind, type Stage, type StageDefinition, type StageKind } from './stage.ts';
 import { where } from './where.ts';
 
 type Registry = { readonly [K in StageKind]: StageDefinition<Extract<Stage, { kind: K }>> };
 
 /** Every stage of the notation, in the order in which they are offered. */
-export const stageRegistry: Registry = { from, where, select, omit, compute, order, offset, limit, sample };
+export const stageRegistry: Registry = {
+  from,
+  where,
+  select,
+  omit,
+  compute,
+  order,
+  offset,
+  limit,
+  sample,
+  set,
+  remove,
+  append,
+  take,
+  replace,
+  delete: deletion,
+};
 
 /** The definition of a stage's kind, taken for any stage: the registry's type has paired them already. */
 export function definitionOf(kind: StageKind): StageDefinition<Stage> {
@@ -19,6 +36,16 @@ export function definitionOf(kind: StageKind): StageDefinition<Stage> {
 }
 
 export const stageKinds = Object.keys(stageRegistry) as StageKind[];
+
+/** The kinds that may stand in a pipeline, or in a change. */
+export function kindsFor(purpose: Purpose): StageKind[] {
+  return stageKinds.filter((kind) =>
+    purpose === 'change' ? kind === 'from' || kind === 'where' || isChangeKind(kind) : !isChangeKind(kind),
+  );
+}
+
+/** What a text is for: rows out of it, or documents changed by it. */
+export type Purpose = 'pipeline' | 'change';
 
 export function stageWords(kind: StageKind): string {
   return definitionOf(kind).words.join(' ');

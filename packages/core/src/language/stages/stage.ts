@@ -63,7 +63,59 @@ export interface LimitStage {
   readonly count: Expression;
 }
 
-export type Stage = FromStage | WhereStage | SelectStage | OmitStage | ComputeStage | OrderStage | OffsetStage | LimitStage | SampleStage;
+/** What a change does with each document that it keeps. Targets are names, positions and, for several, wildcards. */
+export interface SetItem extends Span {
+  readonly target: PathExpression;
+  readonly expression: Expression;
+}
+export interface SetStep {
+  readonly kind: 'set';
+  readonly items: readonly SetItem[];
+}
+export interface RemoveStep {
+  readonly kind: 'remove';
+  readonly paths: readonly PathExpression[];
+}
+export interface AppendStep {
+  readonly kind: 'append';
+  readonly expression: Expression;
+  readonly target: PathExpression;
+}
+export interface TakeStep {
+  readonly kind: 'take';
+  readonly expression: Expression;
+  readonly target: PathExpression;
+}
+export interface ReplaceStep {
+  readonly kind: 'replace';
+  readonly expression: Expression;
+}
+export interface DeleteStep {
+  readonly kind: 'delete';
+}
+
+/** A stage of a pipeline: rows in, rows out. */
+export type PipelineStage =
+  FromStage | WhereStage | SelectStage | OmitStage | ComputeStage | OrderStage | OffsetStage | LimitStage | SampleStage;
+/** A step of a change: what happens to a document. */
+export type ChangeStep = SetStep | RemoveStep | AppendStep | TakeStep | ReplaceStep | DeleteStep;
+export type Stage = PipelineStage | ChangeStep;
+
+const changeKinds: Readonly<Record<ChangeStep['kind'], true>> = {
+  set: true,
+  remove: true,
+  append: true,
+  take: true,
+  replace: true,
+  delete: true,
+};
+
+export function isChangeKind(kind: StageKind): kind is ChangeStep['kind'] {
+  return Object.hasOwn(changeKinds, kind);
+}
+export function isChangeStep(stage: Stage): stage is ChangeStep {
+  return isChangeKind(stage.kind);
+}
 export type StageKind = Stage['kind'];
 
 /** What a stage's checks may look at. */
