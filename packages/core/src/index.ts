@@ -22,4 +22,6 @@ export { compareValues } from './values/order.ts';
 export { isObject } from './values/json.ts';
 export { readField, writeField } from './values/fields.ts';
 export { Survey } from './shape/survey.ts';
+export { odditiesOf, type Oddity } from './shape/oddities.ts';
+export { jsonSchemaOf } from './shape/jsonSchema.ts';
 export * from './language/index.ts';

@@ -1,6 +1,10 @@
 import { createApi, fetchBaseQuery, type FetchBaseQueryError } from '@reduxjs/toolkit/query/react';
 import type { Json } from '@zesty-sieve/core/language';
 import type {
+  ChangedDocumentInfo,
+  ChangeInfo,
+  PreviewAnswer,
+  PreviewBody,
   ComparisonAnswer,
   GuardLimits,
   TraceAnswer,
@@ -18,18 +22,31 @@ import type {
 
 const at = (...parts: string[]): string => '/' + parts.map(encodeURIComponent).join('/');
 
+const json = { 'content-type': 'application/json' };
+
+/** What is to be fetched again when documents of a collection have changed. */
+export function touched(collection: string) {
+  return [
+    'Collections' as const,
+    { type: 'Documents' as const, id: collection },
+    { type: 'Shape' as const, id: collection },
+    { type: 'Indexes' as const, id: collection },
+    { type: 'Changes' as const, id: collection },
+  ];
+}
+
 /** The server's API. What a change touches is fetched again by tag. */
 export const api = createApi({
   reducerPath: 'api',
   baseQuery: fetchBaseQuery({ baseUrl: '/api' }),
-  tagTypes: ['Collections', 'Shape', 'Documents', 'Indexes', 'Pipelines'],
+  tagTypes: ['Collections', 'Shape', 'Documents', 'Indexes', 'Pipelines', 'Changes'],
   endpoints: (build) => ({
     collections: build.query<CollectionInfo[], void>({
       query: () => '/collections',
       transformResponse: ({ collections }: { collections: CollectionInfo[] }) => collections,
       providesTags: ['Collections'],
     }),
-    createCollection: build.mutation<CollectionInfo, { name: string; identity: string }>({
+    createCollection: build.mutation<CollectionInfo, { name: string; identity: string; scratch?: boolean }>({
       query: (body) => ({ url: '/collections', method: 'POST', body }),
       invalidatesTags: ['Collections'],
     }),
@@ -75,9 +92,55 @@ export const api = createApi({
     trace: build.mutation<TraceAnswer, { pipeline: string; parameters: Record<string, Json>; identity: string }>({
       query: (body) => ({ url: '/trace', method: 'POST', body }),
     }),
+    renameCollection: build.mutation<CollectionInfo, { name: string; next: string }>({
+      query: ({ name, next }) => ({ url: at('collections', name), method: 'PATCH', body: { name: next } }),
+      invalidatesTags: ['Collections'],
+    }),
+    clearCollection: build.mutation<{ removed: number }, string>({
+      query: (name) => ({ url: at('collections', name, 'documents'), method: 'DELETE' }),
+      invalidatesTags: (_result, _error, name) => ['Collections', { type: 'Documents', id: name }, { type: 'Shape', id: name }],
+    }),
+    addDocuments: build.mutation<{ inserted: number; identities: string[] }, { collection: string; body: string }>({
+      query: ({ collection, body }) => ({ url: at('collections', collection, 'documents'), method: 'POST', body, headers: json }),
+      invalidatesTags: (_result, _error, { collection }) => touched(collection),
+    }),
+    putDocument: build.mutation<unknown, { collection: string; identity: string; body: string; etag: string | null }>({
+      query: ({ collection, identity, body, etag }) => ({
+        url: at('collections', collection, 'documents', identity),
+        method: 'PUT',
+        body,
+        headers: { ...json, ...(etag !== null && { 'if-match': etag }) },
+      }),
+      invalidatesTags: (_result, _error, { collection }) => touched(collection),
+    }),
+    removeDocument: build.mutation<void, { collection: string; identity: string; etag: string | null }>({
+      query: ({ collection, identity, etag }) => ({
+        url: at('collections', collection, 'documents', identity),
+        method: 'DELETE',
+        ...(etag !== null && { headers: { 'if-match': etag } }),
+      }),
+      invalidatesTags: (_result, _error, { collection }) => touched(collection),
+    }),
+    previewChange: build.query<PreviewAnswer, PreviewBody>({
+      query: (body) => ({ url: '/changes/preview', method: 'POST', body }),
+      keepUnusedDataFor: 0,
+    }),
+    changes: build.query<ChangeInfo[], string>({
+      query: (collection) => ({ url: '/changes', params: { collection } }),
+      transformResponse: ({ changes }: { changes: ChangeInfo[] }) => changes,
+      providesTags: (_result, _error, name) => [{ type: 'Changes', id: name }],
+    }),
+    changedDocuments: build.query<{ documents: ChangedDocumentInfo[]; hasMore: boolean }, { id: string; offset: number; size: number }>({
+      query: ({ id, ...params }) => ({ url: `${at('changes', id)}/documents`, params }),
+      providesTags: ['Changes'],
+    }),
+    undoChange: build.mutation<{ restored: number }, { id: string; collection: string }>({
+      query: ({ id }) => ({ url: `${at('changes', id)}/undo`, method: 'POST' }),
+      invalidatesTags: (_result, _error, { collection }) => touched(collection),
+    }),
     savePipeline: build.mutation<
       SavedPipeline,
-      { name: string; pipeline: string; note?: string; parameters?: Record<string, Json>; guards?: Partial<GuardLimits> }
+      { name: string; pipeline: string; note?: string; parameters?: Record<string, Json>; guards?: Partial<GuardLimits>; chart?: Json }
     >({
       query: ({ name, ...body }) => ({ url: at('pipelines', name), method: 'PUT', body }),
       invalidatesTags: ['Pipelines'],
@@ -95,6 +158,15 @@ export const api = createApi({
 });
 
 export const {
+  useRenameCollectionMutation,
+  useClearCollectionMutation,
+  useAddDocumentsMutation,
+  usePutDocumentMutation,
+  useRemoveDocumentMutation,
+  useLazyPreviewChangeQuery,
+  useChangesQuery,
+  useChangedDocumentsQuery,
+  useUndoChangeMutation,
   useCollectionsQuery,
   useCreateCollectionMutation,
   useRemoveCollectionMutation,

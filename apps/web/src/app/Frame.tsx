@@ -1,6 +1,7 @@
 import Box from '@mui/material/Box';
 import { styled } from '@mui/material/styles';
 import { NavLink, Outlet, useLocation } from 'react-router';
+import { useServerEvents } from './useServerEvents.ts';
 import { Jump } from './Jump.tsx';
 import { TabStrip } from '../features/bench/tabs/TabStrip.tsx';
 import { SavedMenu } from '../features/bench/SavedMenu.tsx';
@@ -28,6 +29,7 @@ const Word = styled(NavLink)(({ theme }) => ({
 /** The one band over all screens, with the screens as words. */
 export function Frame() {
   const { pathname } = useLocation();
+  useServerEvents();
   return (
     <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column' }}>
       <Box

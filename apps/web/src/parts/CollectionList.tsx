@@ -26,11 +26,12 @@ export function CollectionList({ base, children }: { base: string; children?: Re
     >
       {children}
       <Box sx={{ overflow: 'auto', flex: 1 }}>
-        {collections?.map(({ name, count, bytes: size }) => (
+        {collections?.map(({ name, count, bytes: size, scratch }) => (
           <Entry key={name} to={`${base}/${encodeURIComponent(name)}`}>
             <Box sx={{ fontWeight: 600, overflow: 'hidden', textOverflow: 'ellipsis' }}>{name}</Box>
             <Box sx={{ fontSize: 12, color: 'text.secondary' }}>
               {counted(count, 'document')} · {bytes(size)}
+              {scratch && ' · scratch'}
             </Box>
           </Entry>
         ))}

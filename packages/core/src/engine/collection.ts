@@ -4,7 +4,7 @@ import { OrderedIndex } from '../indexes/orderedIndex.ts';
 import { statisticsOf, takeSample, type Sample } from '../planner/statistics.ts';
 import type { PlannedSource } from '../planner/source.ts';
 import type { FlatField } from '../shape/fieldTree.ts';
-import { Survey } from '../shape/survey.ts';
+import { ShapeKeeper } from './shapeKeeper.ts';
 import { ResidentStore, type DocumentChange } from '../storage/residentStore.ts';
 import type { JsonObject } from '../values/json.ts';
 
@@ -32,7 +32,7 @@ export class Collection {
   private readonly indexes = new Map<string, OrderedIndex>();
   private identity: OrderedIndex | undefined;
   private sampled: { sample: Sample; version: number } | undefined;
-  private surveyed: { fields: Promise<FlatField[]>; version: number } | undefined;
+  private readonly shapes = new ShapeKeeper(this.store);
 
   constructor(name: string, identityPath: string) {
     this.name = name;
@@ -84,6 +84,7 @@ export class Collection {
   /** The same without waiting; for a collection that nobody can see yet. */
   applyNow(puts: readonly Put[]): void {
     const bulk = puts.length > 1_000 && puts.length > this.store.count * rebuildShare;
+    for (const { position } of puts) this.shapes.touch(position);
     const changes: DocumentChange[] = puts.map(({ position, document }) => this.store.put(position, document));
     this.identity = this.moved(this.identity, changes, bulk);
     for (const [name, index] of this.indexes) {
@@ -117,25 +118,9 @@ export class Collection {
     };
   }
 
-  /** The shape of all documents, gathered in slices and kept until something changes. */
+  /** The shape of all documents; only the parts that have changed are looked through again. */
   shape(pause: Pause): Promise<FlatField[]> {
-    if (this.surveyed?.version !== this.store.version) {
-      this.surveyed = { version: this.store.version, fields: this.survey(pause) };
-    }
-    return this.surveyed.fields;
-  }
-
-  private survey(pause: Pause): Promise<FlatField[]> {
-    return this.gate.read(async () => {
-      const survey = new Survey();
-      const { documents } = this.store;
-      for (let i = 0; i < documents.length; i++) {
-        if (i % 2_000 === 1_999) await pause();
-        const document = documents[i];
-        if (document !== undefined) survey.add(document);
-      }
-      return survey.fields();
-    });
+    return this.shapes.fields(pause, this.gate);
   }
 }
 

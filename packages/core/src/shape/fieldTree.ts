@@ -1,6 +1,13 @@
 import type { Json } from '../values/json.ts';
 import type { Kind } from '../values/kind.ts';
 
+/** Of texts in UTF-16 code units, of arrays in elements. */
+export interface Lengths {
+  readonly least: number;
+  readonly greatest: number;
+  readonly mean: number;
+}
+
 /** What is known of one field path, over the documents that were looked at. */
 export interface FieldInfo {
   /** How many of the values met have each type. */
@@ -12,6 +19,18 @@ export interface FieldInfo {
   /** The commonest values with their counts, where the field has few different ones. */
   readonly top: readonly { readonly value: Json; readonly count: number }[];
   readonly example?: Json;
+  /** How many of its numbers are whole. */
+  readonly whole?: number;
+  /** How many different values there are; estimated where there are many. */
+  readonly distinct?: { readonly count: number; readonly exact: boolean };
+  /** Its numbers in bars of the same width; from a sample where there are many. */
+  readonly histogram?: { readonly from: number; readonly to: number; readonly counts: readonly number[]; readonly exact: boolean };
+  readonly textLengths?: Lengths;
+  readonly arrayLengths?: Lengths;
+  /** Forms that its texts have, of those that were looked at. */
+  readonly formats?: readonly { readonly format: string; readonly share: number }[];
+  /** Bytes of its values' text, about. */
+  readonly bytes?: number;
 }
 
 /** The fields of a row as a tree. `element` is what the elements of an array are like. */

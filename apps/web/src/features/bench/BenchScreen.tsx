@@ -24,7 +24,7 @@ import { FieldChanges } from './output/FieldChanges.tsx';
 import { OutputActions } from './output/OutputActions.tsx';
 import { Output, OutputTitle, Title } from './output/Output.tsx';
 import { PlanView } from './plan/PlanView.tsx';
-import { movedTo, opened, typed, viewed, type BenchState, type View } from './state/benchSlice.ts';
+import { movedTo, opened, parametersTyped, typed, viewed, type BenchState, type View } from './state/benchSlice.ts';
 import { useAddress } from './state/useAddress.ts';
 import { useBuild } from './state/useBuild.ts';
 import { useEnvironment } from './state/useEnvironment.ts';
@@ -138,7 +138,7 @@ export function BenchScreen() {
               {bench.note}
             </Box>
           )}
-          <ParametersBar names={names} />
+          <ParametersBar names={names} parameters={bench.parameters} onChange={(given) => dispatch(parametersTyped(given))} />
           <PanelGroup direction="vertical" autoSaveId="bench-editor" style={{ flex: 1, minHeight: 0 }}>
             <Panel defaultSize={58} minSize={20} style={{ display: 'flex', flexDirection: 'column', minHeight: 0 }}>
               <Editor

@@ -11,7 +11,7 @@ import { previewReads, viewed } from './state/benchSlice.ts';
 
 /** What the run cost: a sentence led by the yield, the steps' time as one bar, and what would help most. */
 export function CostStrip() {
-  const { whole, text, view } = useAppSelector(({ bench }) => bench);
+  const { whole, text, view, changedSince } = useAppSelector(({ bench }) => bench);
   const dispatch = useAppDispatch();
   const { answer } = whole;
   return (
@@ -40,6 +40,9 @@ export function CostStrip() {
         <>
           <Box sx={{ flex: 1, minWidth: 0, opacity: answer.asked.text === text ? 1 : 0.5 }}>
             <Sentence result={answer.result} text={answer.asked.text} />
+            {changedSince !== null && readsFrom(answer.asked.text, changedSince) && (
+              <Box sx={{ fontSize: 12, color: 'secondary.main' }}>{changedSince} has changed since this run. Ctrl Enter runs again.</Box>
+            )}
           </Box>
           <Box sx={{ flex: 1, minWidth: 0, opacity: answer.asked.text === text ? 1 : 0.5 }}>
             <TimeBar result={answer.result} />
@@ -51,6 +54,10 @@ export function CostStrip() {
       </Button>
     </Box>
   );
+}
+
+function readsFrom(text: string, collection: string): boolean {
+  return new RegExp(`\\b(?:from|join)\\s+${collection}\\b`).test(text);
 }
 
 function Sentence({ result, text }: { result: QueryAnswer; text: string }) {

@@ -1,13 +1,17 @@
 import Box from '@mui/material/Box';
 import TextField from '@mui/material/TextField';
-import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { codeFont } from '../../app/theme.ts';
-import { parametersTyped } from './state/benchSlice.ts';
 
 /** An input for every :name of the text. What reads as JSON is taken as such, all else as text. */
-export function ParametersBar({ names }: { names: readonly string[] }) {
-  const parameters = useAppSelector(({ bench }) => bench.parameters);
-  const dispatch = useAppDispatch();
+export function ParametersBar({
+  names,
+  parameters,
+  onChange,
+}: {
+  names: readonly string[];
+  parameters: Readonly<Record<string, string>>;
+  onChange: (typed: Record<string, string>) => void;
+}) {
   if (names.length === 0) return null;
   const missing = names.filter((name) => (parameters[name] ?? '').trim() === '');
   return (
@@ -33,7 +37,7 @@ export function ParametersBar({ names }: { names: readonly string[] }) {
           </Box>
           <TextField
             value={parameters[name] ?? ''}
-            onChange={(event) => dispatch(parametersTyped({ [name]: event.target.value }))}
+            onChange={(event) => onChange({ [name]: event.target.value })}
             sx={{ width: 110, '& input': { py: '4px', fontFamily: codeFont, fontSize: 12.5 }, bgcolor: 'background.paper' }}
             slotProps={{ htmlInput: { 'aria-label': name } }}
           />

@@ -32,6 +32,7 @@ export function SaveDialog({ open, onClose }: { open: boolean; onClose: () => vo
       parameters: parametersFor(bench.parameters),
       ...(note.trim() !== '' && { note: note.trim() }),
       ...(bench.guards && { guards: bench.guards }),
+      ...(bench.chart && { chart: { ...bench.chart } }),
     });
     if (done.error) return;
     dispatch(saved({ name: trimmed, note: note.trim() || null, text: bench.text }));

@@ -15,7 +15,7 @@ import { opened, parametersFor, saved, tabAdded } from './state/benchSlice.ts';
 export function SavedMenu() {
   const { data: pipelines = [] } = usePipelinesQuery();
   const bench = useAppSelector((state) => state.bench);
-  const { name, text, savedText, note, guards, parameters, recent } = bench;
+  const { name, text, savedText, note, guards, parameters, recent, chart } = bench;
   const dispatch = useAppDispatch();
   const { enqueueSnackbar, closeSnackbar } = useSnackbar();
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
@@ -32,7 +32,14 @@ export function SavedMenu() {
       setSaving(true);
       return;
     }
-    void save({ name, pipeline: text, parameters: parametersFor(parameters), ...(note && { note }), ...(guards && { guards }) })
+    void save({
+      name,
+      pipeline: text,
+      parameters: parametersFor(parameters),
+      ...(note && { note }),
+      ...(guards && { guards }),
+      ...(chart && { chart: { ...chart } }),
+    })
       .unwrap()
       .then(
         () => dispatch(saved({ name, note, text })),

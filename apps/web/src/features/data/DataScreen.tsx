@@ -10,10 +10,12 @@ import { useAppDispatch } from '../../app/store.ts';
 import { CollectionList } from '../../parts/CollectionList.tsx';
 import { bytes, counted } from '../../parts/numbers.ts';
 import { opened } from '../bench/state/benchSlice.ts';
-import { DocumentsPanel } from './DocumentsPanel.tsx';
-import { LoadPanel } from './LoadPanel.tsx';
+import { ChangePanel } from './change/ChangePanel.tsx';
+import { HistoryPanel } from './change/HistoryPanel.tsx';
+import { CollectionMenu } from './CollectionMenu.tsx';
+import { DocumentsPanel } from './documents/DocumentsPanel.tsx';
+import { LoadPanel } from './load/LoadPanel.tsx';
 import { NewCollection } from './NewCollection.tsx';
-import { RemoveCollection } from './RemoveCollection.tsx';
 import { ShapeTable } from './ShapeTable.tsx';
 
 /** The collections: what they hold, what their documents are like, and loading more. */
@@ -63,12 +65,11 @@ export function DataScreen() {
   );
 }
 
-const views = ['documents', 'fields', 'load'] as const;
+const views = ['documents', 'fields', 'load', 'change', 'history'] as const;
 type DataView = (typeof views)[number];
 
 function Collection({ collection }: { collection: CollectionInfo }) {
   const [parameters, setParameters] = useSearchParams();
-  const [removing, setRemoving] = useState<CollectionInfo | null>(null);
   const navigate = useNavigate();
   const dispatch = useAppDispatch();
   const view: DataView = views.find((one) => one === parameters.get('show')) ?? 'documents';
@@ -106,30 +107,22 @@ function Collection({ collection }: { collection: CollectionInfo }) {
         >
           <ToggleButton value="documents">Documents</ToggleButton>
           <ToggleButton value="fields">Fields</ToggleButton>
-          <ToggleButton value="load">Load a file</ToggleButton>
+          <ToggleButton value="load">Load</ToggleButton>
+          <ToggleButton value="change">Change</ToggleButton>
+          <ToggleButton value="history">History</ToggleButton>
         </ToggleButtonGroup>
-        <Button
-          variant="outlined"
-          href={`/api/collections/${encodeURIComponent(collection.name)}/export?format=ndjson`}
-          sx={{ borderColor: 'divider' }}
-        >
-          Export
-        </Button>
         <Button variant="outlined" onClick={askAbout} sx={{ borderColor: 'divider' }}>
           Ask on the Bench
         </Button>
-        <Button color="error" onClick={() => setRemoving(collection)}>
-          Remove
-        </Button>
+        <CollectionMenu collection={collection} />
       </Box>
-      {view === 'documents' && <DocumentsPanel collection={collection.name} />}
+      {view === 'documents' && <DocumentsPanel collection={collection} />}
       {view === 'fields' && <ShapeTable collection={collection.name} />}
       {view === 'load' && <LoadPanel collection={collection.name} />}
-      <RemoveCollection
-        collection={removing}
-        onClose={() => setRemoving(null)}
-        onRemoved={() => void navigate('/data', { replace: true })}
-      />
+      {view === 'change' && (
+        <ChangePanel collection={collection} onMade={(change) => setParameters({ show: 'change', change }, { replace: true })} />
+      )}
+      {view === 'history' && <HistoryPanel collection={collection} open={parameters.get('change')} />}
     </>
   );
 }

@@ -1,3 +1,5 @@
+import Checkbox from '@mui/material/Checkbox';
+import FormControlLabel from '@mui/material/FormControlLabel';
 import Button from '@mui/material/Button';
 import Dialog from '@mui/material/Dialog';
 import DialogActions from '@mui/material/DialogActions';
@@ -12,6 +14,7 @@ import { problemText, useCreateCollectionMutation } from '../../api/api.ts';
 export function NewCollection({ open, onClose, onMade }: { open: boolean; onClose: () => void; onMade: (name: string) => void }) {
   const [name, setName] = useState('');
   const [identity, setIdentity] = useState('@.id');
+  const [isScratch, setScratch] = useState(false);
   const [create, { error, isLoading, reset }] = useCreateCollectionMutation();
   const checked = collectionName.safeParse(name);
   const wrong = name !== '' && !checked.success ? checked.error.issues[0].message : null;
@@ -20,7 +23,7 @@ export function NewCollection({ open, onClose, onMade }: { open: boolean; onClos
     onClose();
   };
   const submit = async () => {
-    const made = await create({ name, identity });
+    const made = await create({ name, identity, scratch: isScratch });
     if (made.error) return;
     setName('');
     close();
@@ -54,6 +57,10 @@ export function NewCollection({ open, onClose, onMade }: { open: boolean; onClos
             helperText={
               error ? problemText(error) : 'The path of the value that is different in every document. A document without one is given one.'
             }
+          />
+          <FormControlLabel
+            control={<Checkbox checked={isScratch} onChange={(event) => setScratch(event.target.checked)} />}
+            label="Scratch: only to look at, gone when the server stops"
           />
         </DialogContent>
         <DialogActions sx={{ px: 3, pb: 2 }}>

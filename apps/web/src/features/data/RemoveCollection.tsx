@@ -7,28 +7,33 @@ import DialogTitle from '@mui/material/DialogTitle';
 import TextField from '@mui/material/TextField';
 import { useState } from 'react';
 import type { CollectionInfo } from '@zesty-sieve/contract';
-import { problemText, useRemoveCollectionMutation } from '../../api/api.ts';
+import { problemText, useClearCollectionMutation, useRemoveCollectionMutation } from '../../api/api.ts';
 import { counted } from '../../parts/numbers.ts';
 
-/** Removes a collection, once its name has been typed: it cannot be taken back. */
+/** Removes a collection, or all of its documents, once its name has been typed: it cannot be taken back. */
 export function RemoveCollection({
   collection,
+  what,
   onClose,
   onRemoved,
 }: {
-  collection: CollectionInfo | null;
+  collection: CollectionInfo;
+  what: 'collection' | 'documents' | null;
   onClose: () => void;
   onRemoved: () => void;
 }) {
   const [typed, setTyped] = useState('');
-  const [remove, { error, isLoading }] = useRemoveCollectionMutation();
-  if (collection === null) return null;
+  const [remove, removing] = useRemoveCollectionMutation();
+  const [clear, clearing] = useClearCollectionMutation();
+  const error = removing.error ?? clearing.error;
+  const isLoading = removing.isLoading || clearing.isLoading;
+  if (what === null) return null;
   const close = () => {
     setTyped('');
     onClose();
   };
   const submit = async () => {
-    const done = await remove(collection.name);
+    const done = what === 'collection' ? await remove(collection.name) : await clear(collection.name);
     if (done.error) return;
     close();
     onRemoved();
@@ -41,10 +46,15 @@ export function RemoveCollection({
           if (typed === collection.name) void submit();
         }}
       >
-        <DialogTitle sx={{ fontSize: 16, fontWeight: 700 }}>Remove {collection.name}?</DialogTitle>
+        <DialogTitle sx={{ fontSize: 16, fontWeight: 700 }}>
+          {what === 'collection' ? `Remove ${collection.name}?` : `Remove all documents of ${collection.name}?`}
+        </DialogTitle>
         <DialogContent>
           <DialogContentText sx={{ pb: 2, fontSize: 13 }}>
-            Its {counted(collection.count, 'document')} and its indexes go, and cannot be brought back. Type the collection’s name to go on.
+            {what === 'collection'
+              ? `Its ${counted(collection.count, 'document')} and its indexes go, and cannot be brought back.`
+              : `${counted(collection.count, 'document')} go, and cannot be brought back; the collection and its indexes stay.`}{' '}
+            Type the collection’s name to go on.
           </DialogContentText>
           <TextField
             fullWidth

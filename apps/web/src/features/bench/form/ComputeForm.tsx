@@ -1,17 +1,17 @@
 import Box from '@mui/material/Box';
 import { parseValueText, printExpression, printGivenName, type CheckedStage, type ComputeStage } from '@zesty-sieve/core/language';
 import { codeFont } from '../../../app/theme.ts';
-import { useAppSelector } from '../../../app/store.ts';
 import { shortText, valueAt } from '../output/columns.ts';
 import { FunctionHelp } from './FunctionHelp.tsx';
 import { AddButton, frame, RemoveButton, Typed, Word } from './parts.tsx';
 import { useSample } from './useSample.ts';
+import { useWrittenText } from './writtenText.ts';
 
 export const isGivenName = (name: string): boolean => /^[\p{L}_][\p{L}\p{N}_]*(\.[\p{L}_][\p{L}\p{N}_]*)*$|^".*"$/u.test(name);
 
 /** Fields and the expressions that make them, each with the value that it has in the first row. */
 export function ComputeForm({ checked, stage, onText }: { checked: CheckedStage; stage: ComputeStage; onText: (text: string) => void }) {
-  const before = useAppSelector(({ bench }) => bench.text).slice(0, checked.placed.from);
+  const before = useWrittenText().text.slice(0, checked.placed.from);
   const rows = stage.assignments.map(({ target, expression }) => ({
     name: printGivenName(target),
     text: printExpression(expression),

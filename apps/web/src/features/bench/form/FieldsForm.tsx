@@ -6,6 +6,7 @@ import {
   printGivenName,
   type CheckedStage,
   type OmitStage,
+  type RemoveStep,
   type SelectStage,
 } from '@zesty-sieve/core/language';
 import { useMemo } from 'react';
@@ -13,13 +14,19 @@ import { codeFont } from '../../../app/theme.ts';
 import { offeredFields } from './fields.ts';
 import { frame, RemoveButton, Word } from './parts.tsx';
 
+const words = {
+  select: 'keeps only these fields',
+  omit: 'keeps all fields but these',
+  remove: 'takes these out of each document',
+} as const;
+
 export function FieldsForm({
   checked,
   stage,
   onText,
 }: {
   checked: CheckedStage;
-  stage: SelectStage | OmitStage;
+  stage: SelectStage | OmitStage | RemoveStep;
   onText: (text: string) => void;
 }) {
   const fields = useMemo(() => offeredFields(checked.before), [checked.before]);
@@ -47,7 +54,7 @@ export function FieldsForm({
   };
   return (
     <Box sx={frame}>
-      <Word word={word}>{word === 'select' ? 'keeps only these fields' : 'keeps all fields but these'}</Word>
+      <Word word={word}>{words[word]}</Word>
       <Box sx={{ columns: '210px', columnGap: 2 }}>
         {fields.map(({ path, info, depth }) => (
           <Box

@@ -1,4 +1,5 @@
 import { definitionOf, printExpression, stageWords, type CheckedStage } from '@zesty-sieve/core/language';
+import { ElementForm, ReplaceForm, SetForm } from './ChangeForms.tsx';
 import { ComputeForm } from './ComputeForm.tsx';
 import { FieldsForm } from './FieldsForm.tsx';
 import { OrderForm } from './OrderForm.tsx';
@@ -10,7 +11,8 @@ export interface StageFormProps {
   readonly checked: CheckedStage;
   /** Puts another text in place of the stage's own, from its word on. */
   readonly onText: (text: string) => void;
-  readonly onTrace: () => void;
+  /** Follows one document through the lines, where that can be asked. */
+  readonly onTrace?: () => void;
 }
 
 /** The form of the stage at the cursor: another face of its text. */
@@ -27,6 +29,17 @@ export function StageForm({ checked, onText, onTrace }: StageFormProps) {
       return <FieldsForm checked={checked} stage={stage} onText={onText} />;
     case 'compute':
       return <ComputeForm checked={checked} stage={stage} onText={onText} />;
+    case 'set':
+      return <SetForm checked={checked} step={stage} onText={onText} />;
+    case 'remove':
+      return <FieldsForm checked={checked} stage={stage} onText={onText} />;
+    case 'append':
+    case 'take':
+      return <ElementForm checked={checked} step={stage} onText={onText} />;
+    case 'replace':
+      return <ReplaceForm step={stage} onText={onText} />;
+    case 'delete':
+      return <Hint>Each document that the lines above keep is taken out of the collection.</Hint>;
     case 'from':
       return <FromForm source={stage.source} onText={onText} />;
     case 'offset':

@@ -9,7 +9,6 @@ import {
   type WhereStage,
 } from '@zesty-sieve/core/language';
 import { useEffect, useMemo, useState } from 'react';
-import { useAppSelector } from '../../../app/store.ts';
 import { count, percent } from '../../../parts/numbers.ts';
 import { ConditionGroup } from './ConditionRows.tsx';
 import { DragArea } from './dragging.tsx';
@@ -17,6 +16,7 @@ import { offeredFields } from './fields.ts';
 import { frame } from './parts.tsx';
 import type { StageFormProps } from './StageForm.tsx';
 import { useCounts } from './useCounts.ts';
+import { useWrittenText } from './writtenText.ts';
 
 export function WhereForm({ checked, stage, onText, onTrace }: StageFormProps & { stage: WhereStage }) {
   const text = printExpression(stage.condition);
@@ -27,7 +27,7 @@ export function WhereForm({ checked, stage, onText, onTrace }: StageFormProps & 
     // eslint-disable-next-line react-hooks/exhaustive-deps -- the stage is made anew with every text
   }, [text]);
   const fields = useMemo(() => offeredFields(checked.before), [checked.before]);
-  const before = useAppSelector(({ bench }) => bench.text).slice(0, checked.placed.from);
+  const before = useWrittenText().text.slice(0, checked.placed.from);
   const { alone, reaching, together } = useCounts(checked.placed.line, form);
   const change = (next: ConditionForm) => {
     const group = next.kind === 'group' ? next : ({ kind: 'group', mode: 'all', items: [next] } as const);
@@ -62,21 +62,25 @@ export function WhereForm({ checked, stage, onText, onTrace }: StageFormProps & 
             together <b>{count(together)}</b> of {count(reaching)} · {percent(together / Math.max(1, reaching))} ·{' '}
           </>
         )}
-        a document missing from the result?{' '}
-        <Box
-          component="button"
-          type="button"
-          onClick={onTrace}
-          sx={{
-            all: 'unset',
-            cursor: 'pointer',
-            textDecoration: 'underline',
-            color: 'text.primary',
-            '&:focus-visible': { outline: 'auto' },
-          }}
-        >
-          Trace it
-        </Box>
+        {onTrace && (
+          <>
+            a document missing from the result?{' '}
+            <Box
+              component="button"
+              type="button"
+              onClick={onTrace}
+              sx={{
+                all: 'unset',
+                cursor: 'pointer',
+                textDecoration: 'underline',
+                color: 'text.primary',
+                '&:focus-visible': { outline: 'auto' },
+              }}
+            >
+              Trace it
+            </Box>
+          </>
+        )}
       </Box>
     </Box>
   );

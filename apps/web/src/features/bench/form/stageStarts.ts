@@ -9,3 +9,14 @@ export const stageStarts: readonly { readonly word: string; readonly text: (firs
   { word: 'limit', text: () => 'limit 20' },
   { word: 'sample', text: () => 'sample 100 seed 1' },
 ];
+
+/** What may be done with the documents that a change keeps. */
+export const stepStarts: readonly { readonly word: string; readonly text: (firstField: string) => string }[] = [
+  { word: 'where', text: (field) => `where ${field}` },
+  { word: 'set', text: () => 'set @.newField = 1' },
+  { word: 'remove', text: () => 'remove @.newField' },
+  { word: 'append', text: () => 'append "value" to @.newList' },
+  { word: 'take', text: () => 'take "value" from @.newList' },
+  { word: 'replace with', text: () => 'replace with {copy: @}' },
+  { word: 'delete', text: () => 'delete' },
+];

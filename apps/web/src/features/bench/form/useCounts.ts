@@ -1,8 +1,8 @@
 import { canonicalCondition, type ConditionForm } from '@zesty-sieve/core/language';
 import type { ConditionCountsAnswer } from '@zesty-sieve/contract';
 import { useEffect, useMemo, useState } from 'react';
-import { useAppSelector } from '../../../app/store.ts';
 import { parametersFor } from '../state/benchSlice.ts';
+import { useWrittenText } from './writtenText.ts';
 
 const pauseMs = 400;
 
@@ -16,7 +16,7 @@ const none: Counts = { alone: new Map(), reaching: undefined, together: undefine
 
 /** How many of the rows that reach a line each condition of its form keeps; ended when the text changes. */
 export function useCounts(line: number, form: ConditionForm): Counts {
-  const { text, parameters } = useAppSelector(({ bench }) => bench);
+  const { text, parameters } = useWrittenText();
   const [counts, setCounts] = useState<Counts>(none);
   const whole = canonicalCondition(form);
   const conditions = useMemo(() => {

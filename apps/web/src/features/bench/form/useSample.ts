@@ -1,14 +1,14 @@
 import type { QueryAnswer } from '@zesty-sieve/contract';
 import { useEffect, useState } from 'react';
-import { useAppSelector } from '../../../app/store.ts';
 import { parametersFor } from '../state/benchSlice.ts';
+import { useWrittenText } from './writtenText.ts';
 
 const pauseMs = 350;
 const reads = 20_000;
 
 /** The first rows of a pipeline beside the one on the Bench, from a bounded run; undefined while there are none. */
 export function useSample(pipeline: string | undefined, size: number): readonly unknown[] | undefined {
-  const parameters = useAppSelector(({ bench }) => bench.parameters);
+  const { parameters } = useWrittenText();
   const [rows, setRows] = useState<readonly unknown[]>();
   useEffect(() => {
     setRows(undefined);

@@ -1,12 +1,12 @@
 import Box from '@mui/material/Box';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useEffect, useRef } from 'react';
+import { useEffect, useRef, type ReactNode } from 'react';
 import { count } from '../../../parts/numbers.ts';
 import { JsonView } from './JsonView.tsx';
 import type { Rows } from './useRows.ts';
 
 /** Rows as whole documents, one under another. */
-export function DocumentList({ rows, more }: Pick<Rows, 'rows' | 'more'>) {
+export function DocumentList({ rows, more, actions }: Pick<Rows, 'rows' | 'more'> & { actions?: (row: unknown) => ReactNode }) {
   const scroller = useRef<HTMLDivElement>(null);
   const virtual = useVirtualizer({ count: rows.length, getScrollElement: () => scroller.current, estimateSize: () => 260, overscan: 3 });
   const items = virtual.getVirtualItems();
@@ -42,6 +42,7 @@ export function DocumentList({ rows, more }: Pick<Rows, 'rows' | 'more'>) {
             <Box sx={{ flex: 1, minWidth: 0 }}>
               <JsonView value={rows[index]} />
             </Box>
+            {actions?.(rows[index])}
           </Box>
         ))}
       </Box>

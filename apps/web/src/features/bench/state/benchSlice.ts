@@ -96,6 +96,8 @@ export interface BenchState extends Draft {
   whole: Slot;
   here: Slot;
   comparison: Comparison | null;
+  /** A collection whose documents have changed since the last run. */
+  changedSince: string | null;
   /** How the table's columns are laid out. */
   columns: ColumnChoices;
   /** A question whose rows each later run is compared with. */
@@ -111,6 +113,7 @@ const initialState: BenchState = {
   whole: emptySlot,
   here: emptySlot,
   comparison: null,
+  changedSince: null,
   columns: plainColumns,
   pinned: null,
   ...restoredTabs(),
@@ -234,6 +237,9 @@ export const benchSlice = createSlice({
     viewed: (state, { payload }: PayloadAction<View>) => {
       state.view = payload;
     },
+    documentsChanged: (state, { payload }: PayloadAction<string>) => {
+      if (state.whole.answer !== null) state.changedSince = payload;
+    },
     compared: (state, { payload }: PayloadAction<Comparison | null>) => {
       state.comparison = payload;
     },
@@ -270,6 +276,7 @@ export const benchSlice = createSlice({
       slot.pending = null;
       slot.problem = null;
       slot.answer = { asked: meta.arg.asked, ...payload };
+      if (meta.arg.slot === 'whole') state.changedSince = null;
     });
     builder.addCase(ask.rejected, (state, { meta, payload, error }) => {
       const slot = state[meta.arg.slot];
@@ -341,6 +348,7 @@ function lastLine(text: string): number {
 }
 
 export const {
+  documentsChanged,
   typed,
   jumpedTo,
   chartChosen,

@@ -8,8 +8,9 @@ export function savedDraft({
   note,
   guards,
   parameters,
-}: SavedPipeline): Pick<Draft, 'note' | 'guards' | 'parameters'> & { text: string; name: string } {
-  return { text: pipeline, name, note, guards, parameters: typedParameters(parameters) };
+  chart,
+}: SavedPipeline): Pick<Draft, 'note' | 'guards' | 'parameters' | 'chart'> & { text: string; name: string } {
+  return { text: pipeline, name, note, guards, parameters: typedParameters(parameters), chart: chart as Draft['chart'] };
 }
 
 /** What stands in the inputs for the values that were saved. */

@@ -6,7 +6,7 @@ import TextField from '@mui/material/TextField';
 import { useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import type { ImportResult, OnDuplicate } from '@zesty-sieve/contract';
-import { bytes, count, counted } from '../../parts/numbers.ts';
+import { bytes, count, counted } from '../../../parts/numbers.ts';
 import { useUpload, type UploadState } from './useUpload.ts';
 
 /** Loads a file into a collection: by choosing it, or by dropping it here. */

@@ -1,7 +1,7 @@
 import { useCallback, useRef, useState } from 'react';
 import type { ImportProgress, ImportResult, OnDuplicate } from '@zesty-sieve/contract';
-import { api } from '../../api/api.ts';
-import { useAppDispatch } from '../../app/store.ts';
+import { api } from '../../../api/api.ts';
+import { useAppDispatch } from '../../../app/store.ts';
 import { upload } from './upload.ts';
 
 export type UploadState =

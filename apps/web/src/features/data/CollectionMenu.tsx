@@ -1,0 +1,113 @@
+import Button from '@mui/material/Button';
+import Dialog from '@mui/material/Dialog';
+import DialogActions from '@mui/material/DialogActions';
+import DialogContent from '@mui/material/DialogContent';
+import DialogTitle from '@mui/material/DialogTitle';
+import Divider from '@mui/material/Divider';
+import Menu from '@mui/material/Menu';
+import MenuItem from '@mui/material/MenuItem';
+import TextField from '@mui/material/TextField';
+import { collectionName, type CollectionInfo } from '@zesty-sieve/contract';
+import { useState } from 'react';
+import { useNavigate } from 'react-router';
+import { problemText, useRenameCollectionMutation } from '../../api/api.ts';
+import { RemoveCollection } from './RemoveCollection.tsx';
+
+const formats = [
+  ['ndjson', 'NDJSON'],
+  ['json', 'a JSON array'],
+  ['csv', 'CSV'],
+] as const;
+
+/** What can be done with a collection as a whole. */
+export function CollectionMenu({ collection }: { collection: CollectionInfo }) {
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const [removing, setRemoving] = useState<'collection' | 'documents' | null>(null);
+  const [isRenaming, setRenaming] = useState(false);
+  const navigate = useNavigate();
+  const at = `/api/collections/${encodeURIComponent(collection.name)}`;
+  const does = (work: () => void) => () => {
+    setAnchor(null);
+    work();
+  };
+  return (
+    <>
+      <Button variant="outlined" aria-haspopup="menu" onClick={(event) => setAnchor(event.currentTarget)} sx={{ borderColor: 'divider' }}>
+        More
+      </Button>
+      <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)}>
+        {formats.map(([format, label]) => (
+          <MenuItem key={format} component="a" href={`${at}/export?format=${format}`} download onClick={() => setAnchor(null)}>
+            Export as {label}
+          </MenuItem>
+        ))}
+        <MenuItem component="a" href="/api/backup" download onClick={() => setAnchor(null)}>
+          Back up the whole database
+        </MenuItem>
+        <Divider />
+        <MenuItem onClick={does(() => setRenaming(true))}>Rename</MenuItem>
+        <MenuItem onClick={does(() => setRemoving('documents'))} disabled={collection.count === 0}>
+          Remove all documents
+        </MenuItem>
+        <MenuItem onClick={does(() => setRemoving('collection'))} sx={{ color: 'error.main' }}>
+          Remove the collection
+        </MenuItem>
+      </Menu>
+      <RemoveCollection
+        collection={collection}
+        what={removing}
+        onClose={() => setRemoving(null)}
+        onRemoved={() => removing === 'collection' && void navigate('/data', { replace: true })}
+      />
+      {isRenaming && <RenameDialog collection={collection} onClose={() => setRenaming(false)} />}
+    </>
+  );
+}
+
+function RenameDialog({ collection, onClose }: { collection: CollectionInfo; onClose: () => void }) {
+  const [name, setName] = useState(collection.name);
+  const [rename, { error, isLoading }] = useRenameCollectionMutation();
+  const navigate = useNavigate();
+  const checked = collectionName.safeParse(name);
+  const submit = async () => {
+    const done = await rename({ name: collection.name, next: name });
+    if (done.error) return;
+    onClose();
+    void navigate(`/data/${encodeURIComponent(name)}`, { replace: true });
+  };
+  return (
+    <Dialog open onClose={onClose} maxWidth="xs">
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          void submit();
+        }}
+      >
+        <DialogTitle sx={{ fontSize: 16, fontWeight: 700 }}>Rename {collection.name}</DialogTitle>
+        <DialogContent sx={{ pt: '8px !important' }}>
+          <TextField
+            fullWidth
+            autoFocus
+            label="Name"
+            value={name}
+            onChange={(event) => setName(event.target.value)}
+            error={!checked.success || error !== undefined}
+            helperText={
+              error
+                ? problemText(error)
+                : checked.success
+                  ? 'Saved pipelines that name it are not rewritten.'
+                  : checked.error.issues[0].message
+            }
+          />
+        </DialogContent>
+        <DialogActions sx={{ px: 3, pb: 2 }}>
+          <Button onClick={onClose}>Cancel</Button>
+          <Button type="submit" variant="contained" disabled={!checked.success || name === collection.name || isLoading}>
+            Rename
+          </Button>
+        </DialogActions>
+      </form>
+    </Dialog>
+  );
+}

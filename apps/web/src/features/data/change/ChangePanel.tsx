@@ -1,0 +1,225 @@
+import type { EditorView } from '@codemirror/view';
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import LinearProgress from '@mui/material/LinearProgress';
+import type { ChangeAnswer, CollectionInfo } from '@zesty-sieve/contract';
+import { checkPipeline, isChangeStep, parametersOf, parsePipeline } from '@zesty-sieve/core/language';
+import { useSnackbar } from 'notistack';
+import { useMemo, useRef, useState } from 'react';
+import { Panel, PanelGroup } from 'react-resizable-panels';
+import { problemText, useUndoChangeMutation } from '../../../api/api.ts';
+import { count, counted } from '../../../parts/numbers.ts';
+import { Editor } from '../../bench/editor/Editor.tsx';
+import type { MarginData } from '../../bench/editor/margin.ts';
+import { offeredFields } from '../../bench/form/fields.ts';
+import { StageForm } from '../../bench/form/StageForm.tsx';
+import { stepStarts } from '../../bench/form/stageStarts.ts';
+import { OtherText } from '../../bench/form/writtenText.ts';
+import { ParametersBar } from '../../bench/ParametersBar.tsx';
+import { useEnvironment } from '../../bench/state/useEnvironment.ts';
+import { ApplyDialog } from './ApplyDialog.tsx';
+import { ChangePreview } from './ChangePreview.tsx';
+import { useApply } from './useApply.ts';
+import { usePreview } from './usePreview.ts';
+
+/** A change of many documents: written as text or in forms, previewed as it is written, and made. */
+export function ChangePanel({ collection, onMade }: { collection: CollectionInfo; onMade: (changeId: string) => void }) {
+  const [text, setText] = useState(`from ${collection.name}\nwhere ${collection.identity} == ""\nset @.newField = 1\n`);
+  const [line, setLine] = useState(2);
+  const [parameters, setParameters] = useState<Record<string, string>>({});
+  const [offset, setOffset] = useState(0);
+  const [made, setMade] = useState(0);
+  const [isAsking, setAsking] = useState(false);
+  const editor = useRef<EditorView>(null);
+  const { enqueueSnackbar, closeSnackbar } = useSnackbar();
+  const [undo] = useUndoChangeMutation();
+  const plain = useEnvironment(collection.name);
+  const identity = collection.identity.replace(/^@\./, '').split('.');
+  const environment = useMemo(
+    () => ({ ...plain, purpose: 'change' as const, identityOf: () => identity }),
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- the path is one of text
+    [plain, collection.identity],
+  );
+  const pipeline = useMemo(() => parsePipeline(text), [text]);
+  const checked = useMemo(() => checkPipeline(pipeline, environment), [pipeline, environment]);
+  const names = useMemo(() => parametersOf(pipeline), [pipeline]);
+  const isBound = names.every((name) => (parameters[name] ?? '').trim() !== '');
+  const isSound = isBound && checked.source === collection.name && !checked.diagnostics.some(({ severity }) => severity === 'error');
+  const preview = usePreview(text, isSound, parameters, offset, made);
+  const { answer } = preview;
+  const isCurrent = preview.of === text;
+  const margin = useMemo((): MarginData => {
+    const lines = answer?.lines ?? [];
+    return {
+      lines: lines.map((one, i) => ({ ...one, rowsIn: lines[Math.max(0, i - 1)].rowsOut })),
+      bounded: false,
+      stale: !isCurrent,
+      cursorLine: line,
+    };
+  }, [answer, isCurrent, line]);
+  const stageHere = checked.stages.findLast(({ placed }) => placed.line <= line);
+  const firstStep = pipeline.stages.find(({ stage }) => stage !== undefined && isChangeStep(stage));
+  const written = useMemo(() => ({ text: text.slice(0, firstStep?.from ?? text.length), parameters }), [text, firstStep, parameters]);
+
+  const done = ({ changeId, changed, kept }: ChangeAnswer) => {
+    setAsking(false);
+    setMade((n) => n + 1);
+    onMade(changeId);
+    enqueueSnackbar(`${counted(changed, 'document')} changed.${kept ? '' : ' What they were is not kept.'}`, {
+      variant: 'success',
+      autoHideDuration: 15_000,
+      action: kept
+        ? (key) => (
+            <Button
+              color="inherit"
+              onClick={() => {
+                closeSnackbar(key);
+                void undo({ id: changeId, collection: collection.name })
+                  .unwrap()
+                  .then(
+                    ({ restored }) => enqueueSnackbar(`${counted(restored, 'document')} put back as before.`),
+                    (error: unknown) => enqueueSnackbar(problemText(error), { variant: 'error' }),
+                  )
+                  .finally(() => setMade((n) => n + 1));
+              }}
+            >
+              Undo
+            </Button>
+          )
+        : undefined,
+    });
+  };
+  const { applying, apply, cancel } = useApply(collection.name, done, (problem) => {
+    setAsking(false);
+    enqueueSnackbar(problem, { variant: 'error', autoHideDuration: 12_000 });
+  });
+  const writeStage = (next: string) => {
+    const view = editor.current;
+    if (view === null || stageHere === undefined) return;
+    const { wordFrom, to, comments } = stageHere.placed;
+    const insert = next + comments.map((comment) => `  ${comment.text}`).join('');
+    if (view.state.sliceDoc(wordFrom, to) !== insert) {
+      view.dispatch({ changes: { from: wordFrom, to, insert }, selection: { anchor: wordFrom }, userEvent: 'input.form' });
+    }
+  };
+  const addStage = (next: string) => {
+    const view = editor.current;
+    if (view === null) return;
+    const end = stageHere?.placed.to ?? view.state.doc.length;
+    const insert = (end === 0 ? '' : '\n') + next;
+    view.dispatch({ changes: { from: end, insert }, selection: { anchor: end + insert.length }, userEvent: 'input.form' });
+  };
+  const firstField = stageHere ? (offeredFields(stageHere.after)[0]?.path ?? collection.identity) : collection.identity;
+
+  return (
+    <OtherText value={written}>
+      <PanelGroup direction="horizontal" style={{ flex: 1, minHeight: 0 }}>
+        <Panel defaultSize={52} minSize={35} style={{ display: 'flex', flexDirection: 'column', minWidth: 0 }}>
+          <ParametersBar names={names} parameters={parameters} onChange={(given) => setParameters((now) => ({ ...now, ...given }))} />
+          <Box sx={{ flex: '1 1 50%', minHeight: 120, display: 'flex', bgcolor: 'background.paper' }}>
+            <Editor
+              onReady={(view) => {
+                editor.current = view;
+              }}
+              text={text}
+              tab="change"
+              loaded={0}
+              cursorLine={line}
+              environment={environment}
+              margin={margin}
+              diagnostics={checked.diagnostics}
+              onText={(next) => {
+                setText(next);
+                setOffset(0);
+              }}
+              onLine={setLine}
+              onRun={() => setMade((n) => n + 1)}
+            />
+          </Box>
+          <Box
+            component="section"
+            aria-label="Form of the step"
+            sx={{
+              flex: '1 1 50%',
+              minHeight: 120,
+              display: 'flex',
+              flexDirection: 'column',
+              bgcolor: (t) => t.roles.form,
+              borderTop: 1,
+              borderColor: 'divider',
+            }}
+          >
+            {stageHere && (
+              <StageForm key={`${stageHere.placed.line}-${stageHere.placed.stage?.kind ?? ''}`} checked={stageHere} onText={writeStage} />
+            )}
+            <Box sx={{ px: 1.5, py: 0.5, fontSize: 12, color: 'text.secondary', borderTop: 1, borderColor: 'divider' }}>
+              add after this line
+              {stepStarts.map((start) => (
+                <Button
+                  key={start.word}
+                  size="small"
+                  onClick={() => addStage(start.text(firstField))}
+                  sx={{ minWidth: 0, px: 0.9, py: 0, fontSize: 12, fontWeight: 500 }}
+                >
+                  {start.word}
+                </Button>
+              ))}
+            </Box>
+          </Box>
+        </Panel>
+        <Panel
+          minSize={30}
+          style={{ display: 'flex', flexDirection: 'column', minWidth: 0, borderLeft: '1px solid var(--panel-line, #e6dfd1)' }}
+        >
+          <Box
+            sx={{
+              display: 'flex',
+              alignItems: 'center',
+              gap: 2,
+              px: 2,
+              py: 1,
+              borderBottom: 1,
+              borderColor: 'divider',
+              bgcolor: 'background.paper',
+            }}
+          >
+            <Box sx={{ flex: 1, fontSize: 13 }} aria-live="polite">
+              {answer ? (
+                <>
+                  <b>{counted(answer.changed, 'document')}</b> would change, of {count(answer.matched)} found. Nothing is written yet.
+                </>
+              ) : (
+                'What the change would do is shown here before anything is written.'
+              )}
+            </Box>
+            <Button
+              variant="contained"
+              disabled={!isSound || !isCurrent || !answer?.changed || applying !== null}
+              onClick={() => setAsking(true)}
+            >
+              {answer?.changed ? `Change ${counted(answer.changed, 'document')}` : 'Change'}
+            </Button>
+          </Box>
+          {preview.isWorking && <LinearProgress color="secondary" sx={{ height: 2 }} aria-label="Previewing" />}
+          {preview.problem && (
+            <Box role="alert" sx={{ px: 2, py: 1, color: 'error.main' }}>
+              {preview.problem}
+            </Box>
+          )}
+          {answer && <ChangePreview answer={answer} isCurrent={isCurrent} offset={offset} onOffset={setOffset} />}
+        </Panel>
+      </PanelGroup>
+      {answer && (
+        <ApplyDialog
+          open={isAsking}
+          collection={collection.name}
+          preview={answer}
+          applying={applying}
+          onClose={() => setAsking(false)}
+          onApply={() => void apply(text, parameters)}
+          onCancel={cancel}
+        />
+      )}
+    </OtherText>
+  );
+}

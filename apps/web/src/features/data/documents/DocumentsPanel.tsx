@@ -1,0 +1,131 @@
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import TextField from '@mui/material/TextField';
+import type { CollectionInfo } from '@zesty-sieve/contract';
+import { useSnackbar } from 'notistack';
+import { useEffect, useState } from 'react';
+import { problemText, useAddDocumentsMutation, useDocumentsQuery, useRemoveDocumentMutation } from '../../../api/api.ts';
+import { useCopy } from '../../../parts/useCopy.ts';
+import { valueAt } from '../../bench/output/columns.ts';
+import { DocumentList } from '../../bench/output/DocumentList.tsx';
+import { DocumentDialog, type Editing } from './DocumentDialog.tsx';
+
+/** The documents of a collection in insertion order, a page after another as they are scrolled to; each can be changed. */
+export function DocumentsPanel({ collection }: { collection: CollectionInfo }) {
+  const { name, identity } = collection;
+  const [after, setAfter] = useState<number | undefined>(undefined);
+  const [rows, setRows] = useState<readonly unknown[]>([]);
+  const [editing, setEditing] = useState<Editing | null>(null);
+  const [sought, setSought] = useState('');
+  const { currentData, error, isFetching, fulfilledTimeStamp } = useDocumentsQuery(
+    { collection: name, size: 40, ...(after !== undefined && { after }) },
+    { refetchOnMountOrArgChange: true },
+  );
+  const [remove] = useRemoveDocumentMutation();
+  const [add] = useAddDocumentsMutation();
+  const { enqueueSnackbar, closeSnackbar } = useSnackbar();
+  const copy = useCopy();
+  useEffect(() => {
+    setRows([]);
+    setAfter(undefined);
+  }, [name]);
+  useEffect(() => {
+    if (!currentData) return;
+    if (after === undefined) setRows(currentData.documents);
+    else setRows((before) => [...before, ...currentData.documents]);
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- a page is added once, when it has come
+  }, [fulfilledTimeStamp]);
+  const names = identity.replace(/^@\./, '').split('.');
+  const identityOf = (row: unknown) => String(valueAt(row, names));
+  const begin = () => setAfter(undefined);
+  const removeRow = (row: unknown) => {
+    void remove({ collection: name, identity: identityOf(row), etag: null })
+      .unwrap()
+      .then(
+        () => {
+          setRows((now) => now.filter((one) => one !== row));
+          enqueueSnackbar(`${identityOf(row)} removed.`, {
+            action: (key) => (
+              <Button
+                color="inherit"
+                onClick={() => {
+                  closeSnackbar(key);
+                  void add({ collection: name, body: JSON.stringify(row) }).then(begin);
+                }}
+              >
+                Put it back at the end
+              </Button>
+            ),
+          });
+        },
+        (failed: unknown) => enqueueSnackbar(problemText(failed), { variant: 'error' }),
+      );
+  };
+  const duplicate = (row: unknown) => {
+    const copied = structuredClone(row) as Record<string, unknown>;
+    const holder = valueAt(copied, names.slice(0, -1)) ?? copied;
+    delete (holder as Record<string, unknown>)[names[names.length - 1]];
+    setEditing({ kind: 'add', text: JSON.stringify(copied, null, 2) });
+  };
+  const rowButton = { py: 0, px: 0.75, minWidth: 0, fontSize: 12, fontWeight: 500, color: 'text.secondary' } as const;
+  return (
+    <>
+      <Box sx={{ display: 'flex', alignItems: 'center', gap: 1.5, px: 2.5, py: 1, borderBottom: 1, borderColor: 'divider' }}>
+        <Box
+          component="form"
+          onSubmit={(event: React.FormEvent) => {
+            event.preventDefault();
+            if (sought.trim() !== '') setEditing({ kind: 'edit', identity: sought.trim() });
+          }}
+        >
+          <TextField
+            placeholder="Open by identity"
+            value={sought}
+            onChange={(event) => setSought(event.target.value)}
+            sx={{ width: 220, bgcolor: 'background.paper' }}
+            slotProps={{ htmlInput: { 'aria-label': 'Open by identity' } }}
+          />
+        </Box>
+        <Box sx={{ flex: 1 }} />
+        <Button variant="outlined" onClick={() => setEditing({ kind: 'add', text: '{\n  \n}' })}>
+          Add documents
+        </Button>
+      </Box>
+      {error && <Box sx={{ p: 2.5, color: 'error.main' }}>{problemText(error)}</Box>}
+      {rows.length === 0 ? (
+        <Box sx={{ p: 2.5, color: 'text.secondary' }}>
+          {isFetching ? 'Reading …' : 'There are no documents yet. Load a file to put some in, or add one.'}
+        </Box>
+      ) : (
+        <DocumentList
+          rows={rows}
+          more={() => !isFetching && currentData?.last != null && setAfter(currentData.last)}
+          actions={(row) => (
+            <Box role="group" aria-label={`Document ${identityOf(row)}`}>
+              <Button size="small" sx={rowButton} onClick={() => setEditing({ kind: 'edit', identity: identityOf(row) })}>
+                Edit
+              </Button>
+              <Button size="small" sx={rowButton} onClick={() => duplicate(row)}>
+                Duplicate
+              </Button>
+              <Button size="small" sx={rowButton} onClick={() => copy(JSON.stringify(row, null, 2))}>
+                Copy
+              </Button>
+              <Button size="small" sx={rowButton} onClick={() => removeRow(row)}>
+                Remove
+              </Button>
+            </Box>
+          )}
+        />
+      )}
+      <DocumentDialog
+        collection={name}
+        editing={editing}
+        onClose={() => {
+          setEditing(null);
+          begin();
+        }}
+      />
+    </>
+  );
+}
