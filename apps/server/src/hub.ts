@@ -146,6 +146,15 @@ export class Hub {
     return infoOf(this.collection(next));
   }
 
+  /** Gives an empty collection another identity. */
+  async setIdentity(name: string, identity: string): Promise<void> {
+    const work = async ({ id }: StoredCollection) => {
+      unwrap(await this.storage.call((storage) => storage.setIdentity(id, identity)));
+      await this.engine.call((engine) => engine.forget(name));
+    };
+    await this.change(name, work, 'collections');
+  }
+
   /** Removes all documents of a collection. */
   clear(name: string): Promise<number> {
     return this.change(name, async ({ id }) => {

@@ -95,7 +95,7 @@ test('errors of a change are told with their place, and a change of nothing is n
   });
   expect(await server.call('POST', '/changes/preview', { change: 'from nowhere\ndelete' })).toMatchObject({
     status: 422,
-    body: { diagnostics: [{ code: 'unknown-collection' }] },
+    body: { diagnostics: [{ code: 'unknown-collection' }, { code: 'changes-all' }] },
   });
   expect(await apply(`from ${name}\nwhere @.altitudeM < 0\nset @.a = 1`)).toMatchObject({ matched: 0, changed: 0, identities: [] });
   expect((await server.call('POST', '/changes', { change: `from ${name}\nset @.a = :p` })).status).toBe(422);

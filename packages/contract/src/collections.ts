@@ -19,11 +19,13 @@ export const createCollection = z.strictObject({
   identity: z.string().default('@.id'),
   scratch: z.boolean().default(false),
 });
-export const renameCollection = z.strictObject({ name: collectionName });
+/** Another name; or, while it is empty, another identity. */
+export const renameCollection = z.strictObject({ name: collectionName.optional(), identity: z.string().optional() });
 export const cleared = z.object({ removed: z.int() });
 
 export const fieldStep = z.union([z.object({ field: z.string() }), z.object({ element: z.literal(true) })]);
 const kinds = z.enum(['null', 'boolean', 'number', 'text', 'array', 'object', 'missing']);
+const lengths = z.object({ least: z.int(), greatest: z.int(), mean: z.number() });
 export const field = z.object({
   /** The path as it is written in the notation; `[*]` stands for the elements of an array. */
   path: z.string(),
@@ -35,12 +37,52 @@ export const field = z.object({
   greatest: z.union([z.number(), z.string()]).optional(),
   top: z.array(z.object({ value: json, count: z.int() })),
   example: json.optional(),
+  /** How many of its numbers are whole. */
+  whole: z.int().optional(),
+  distinct: z.object({ count: z.int(), exact: z.boolean() }).optional(),
+  histogram: z.object({ from: z.number(), to: z.number(), counts: z.array(z.int()), exact: z.boolean() }).optional(),
+  textLengths: lengths.optional(),
+  arrayLengths: lengths.optional(),
+  formats: z.array(z.object({ format: z.string(), share: z.number() })).optional(),
+  /** Bytes of its values' text, about. */
+  bytes: z.int().optional(),
+  /** What a reader should look at. */
+  oddities: z.array(z.string()).optional(),
+  note: z.string().optional(),
+  unit: z.string().optional(),
 });
 export type Field = z.infer<typeof field>;
 export const shape = z.object({ collection: collectionName, count: z.int(), fields: z.array(field) });
 export type Shape = z.infer<typeof shape>;
 
-export const inserted = z.object({ inserted: z.int(), identities: z.array(z.string()) });
+export const fieldNote = z.strictObject({ path: z.string().min(1).max(1_000), note: z.string().max(1_000), unit: z.string().max(60) });
+export type FieldNote = z.infer<typeof fieldNote>;
+
+/** What documents are expected to be like, and what happens with one that is not. */
+export const schemaMode = z.enum(['off', 'warn', 'refuse']);
+export const expectation = z.strictObject({ schema: json.nullable(), mode: schemaMode });
+export type Expectation = z.infer<typeof expectation>;
+export const expectationCheck = z.object({
+  checked: z.int(),
+  failing: z.int(),
+  examples: z.array(z.object({ identity: z.string(), problems: z.array(z.string()) })),
+});
+export type ExpectationCheck = z.infer<typeof expectationCheck>;
+
+export const overlapRequest = z.strictObject({ first: collectionName, second: collectionName });
+export const overlap = z.object({
+  first: z.string(),
+  second: z.string(),
+  /** Share of the first field's different values that the second has; and the other way. */
+  share: z.number(),
+  back: z.number(),
+  common: z.int(),
+  unique: z.tuple([z.boolean(), z.boolean()]),
+});
+export type OverlapInfo = z.infer<typeof overlap>;
+export const overlapList = z.object({ pairs: z.array(overlap) });
+
+export const inserted = z.object({ inserted: z.int(), identities: z.array(z.string()), warnings: z.array(z.string()).optional() });
 export const readDocuments = z.strictObject({ identities: z.array(z.union([z.string(), z.number()])).max(10_000) });
 
 export const onDuplicate = z.enum(['reject', 'skip', 'replace']);
@@ -50,6 +92,10 @@ export const importOptions = z.object({
   /** CSV: whether numbers and true/false are taken as such. */
   types: z.enum(['auto', 'text']).default('auto'),
   delimiter: z.string().length(1).default(','),
+  /** CSV: whether the first record names the columns; without, they are called column1, column2 and so on. */
+  header: z.enum(['yes', 'no']).default('yes'),
+  /** CSV: types of single columns, `name:type` separated by commas; types are auto, text, number, boolean and skip. */
+  columns: z.string().max(100_000).optional(),
   /** A name by which the progress can be asked for while the file is on its way. */
   track: z.string().max(64).optional(),
 });
@@ -67,6 +113,17 @@ export const importResult = z.object({
 export type ImportResult = z.infer<typeof importResult>;
 export const importProgress = z.object({ bytes: z.int(), documents: z.int(), rejected: z.int() });
 export type ImportProgress = z.infer<typeof importProgress>;
+
+export const importPreview = z.object({
+  documents: z.array(json),
+  shape: z.array(field),
+  problems: z.array(z.object({ line: z.int(), reason: z.string() })),
+  /** Paths of the sample whose values are all there and all different. */
+  identities: z.array(z.string()),
+  /** Of a CSV: the delimiter that fits best. */
+  delimiter: z.string().optional(),
+});
+export type ImportPreview = z.infer<typeof importPreview>;
 
 export const exportFormat = z.enum(['ndjson', 'json', 'csv']);
 export type ExportFormat = z.infer<typeof exportFormat>;

@@ -4,9 +4,11 @@ import {
   Engine,
   fieldTree,
   IndexProblem,
+  jsonSchemaOf,
   keyTexts,
+  odditiesOf,
+  overlapsOf,
   parsePipeline,
-  pathText,
   printExpression,
   printPipeline,
   readDefinition,
@@ -15,8 +17,6 @@ import {
   type ChangedDocument,
   type ChangeRequest,
   type EngineProblem,
-  type FieldStep,
-  type FlatField,
   type IndexDefinition,
   type IndexRequest,
   type JsonObject,
@@ -24,12 +24,13 @@ import {
   type PlanRequest,
   type QueryRequest,
 } from '@zesty-sieve/core';
-import type { Field, IndexInfo, Shape } from '@zesty-sieve/contract';
+import type { IndexInfo, Shape } from '@zesty-sieve/contract';
 import { v7 as uuidv7 } from 'uuid';
 import { LeafColumns } from '../formats/csvOut.ts';
 import { reply, ServerProblem, type Reply } from '../problem.ts';
 import { Database } from '../storage/database.ts';
 import type { StoredCollection, TextPut } from '../storage/storageService.ts';
+import { fieldOf } from './fieldOf.ts';
 import { measure, type Measured, type MeasureRequest } from './measure.ts';
 import { Residency } from './residency.ts';
 
@@ -172,8 +173,30 @@ export class EngineService {
     return reply(async () => {
       const collection = await this.residency.ensure(stored);
       const fields = await collection.shape(pause);
-      const shape: Shape = { collection: stored.name, count: collection.store.count, fields: fields.map(fieldOf) };
+      const oddities = odditiesOf(fields);
+      const shape: Shape = {
+        collection: stored.name,
+        count: collection.store.count,
+        fields: fields.map((field, i) => fieldOf(field, oddities[i])),
+      };
       return JSON.stringify(shape);
+    });
+  }
+
+  jsonSchema(stored: StoredCollection): Promise<Reply<JsonText>> {
+    return reply(async () => JSON.stringify(jsonSchemaOf(stored.name, await (await this.residency.ensure(stored)).shape(pause)), null, 2));
+  }
+
+  /** Pairs of fields of two collections whose values overlap. */
+  overlaps(first: StoredCollection, second: StoredCollection): Promise<Reply<JsonText>> {
+    return reply(async () => {
+      const sides = await Promise.all(
+        [first, second].map(async (stored) => {
+          const collection = await this.residency.ensure(stored);
+          return { store: collection.store, fields: await collection.shape(pause) };
+        }),
+      );
+      return JSON.stringify({ pairs: await overlapsOf(sides[0], sides[1], pause) });
     });
   }
 
@@ -417,14 +440,6 @@ function infoOf(
     createdAt: stored?.createdAt ?? null,
     buildMs: stored?.buildMs ?? null,
   };
-}
-
-function fieldOf({ steps, info }: FlatField): Field {
-  return { path: pathOf(steps), steps: [...steps], ...info, top: [...info.top] };
-}
-
-function pathOf(steps: readonly FieldStep[]): string {
-  return steps.reduce((path, step) => ('field' in step ? pathText([step.field], path) : path + '[*]'), '@');
 }
 
 function uniqueProblem({ index, values, message }: UniqueViolation): ServerProblem {

@@ -6,6 +6,23 @@ import { BrokenFile, type FoundRecord, type RecordReader } from './record.ts';
 export interface CsvOptions {
   readonly types: 'auto' | 'text';
   readonly delimiter: string;
+  readonly header?: 'yes' | 'no';
+  /** Types of single columns, `name:type` separated by commas. */
+  readonly columns?: string;
+}
+
+type CellType = 'auto' | 'text' | 'number' | 'boolean' | 'skip';
+const cellTypes: readonly string[] = ['auto', 'text', 'number', 'boolean', 'skip'] satisfies CellType[];
+
+/** Reads `name:type,…`; a name may hold any sign but a comma. */
+function columnTypes(text: string | undefined): Map<string, CellType> {
+  const types = new Map<string, CellType>();
+  for (const part of (text ?? '').split(',')) {
+    const at = part.lastIndexOf(':');
+    const type = part.slice(at + 1).trim();
+    if (at > 0 && cellTypes.includes(type)) types.set(part.slice(0, at).trim(), type as CellType);
+  }
+  return types;
 }
 
 interface Cell {
@@ -22,13 +39,15 @@ const number = /^-?(?:0|[1-9]\d*)(?:\.\d+)?(?:[eE][+-]?\d+)?$/;
 export class CsvReader implements RecordReader {
   private readonly parser: Parser;
   private readonly found: FoundRecord[] = [];
-  private columns: string[][] | undefined;
+  private columns: { names: string[]; type: CellType }[] | undefined;
+  private readonly types: ReadonlyMap<string, CellType>;
   private failure: CsvError | undefined;
   private readonly options: CsvOptions;
   private lastLine = 0;
 
   constructor(options: CsvOptions) {
     this.options = options;
+    this.types = columnTypes(options.columns);
     this.parser = parse({
       delimiter: options.delimiter,
       bom: true,
@@ -63,27 +82,48 @@ export class CsvReader implements RecordReader {
     const line = Math.max(this.lastLine + 1, endLine - breaks);
     this.lastLine = endLine;
     if (this.columns === undefined) {
-      this.columns = cells.map(({ text }) => text.split('.'));
-      return;
+      const isNamed = this.options.header !== 'no';
+      this.columns = cells.map(({ text }, i) => {
+        const name = isNamed ? text : `column${i + 1}`;
+        return { names: name.split('.'), type: this.types.get(name) ?? this.options.types };
+      });
+      if (isNamed) return;
     }
     if (cells.length > this.columns.length) {
       this.found.push({ line, problem: `it has ${cells.length} cells, and the header names ${this.columns.length} columns` });
       return;
     }
     const document: JsonObject = {};
-    cells.forEach((cell, i) => {
-      const value = this.valueOf(cell);
-      if (value !== undefined) put(document, this.columns?.[i] ?? [], value);
-    });
+    for (const [i, cell] of cells.entries()) {
+      const { names, type } = this.columns[i];
+      const value = valueOf(cell, type);
+      if (value === unfit) {
+        this.found.push({ line, problem: `${names.join('.')} is to be a ${type}, and is ${JSON.stringify(cell.text)}` });
+        return;
+      }
+      if (value !== undefined) put(document, names, value);
+    }
     this.found.push({ line, text: JSON.stringify(document) });
   }
+}
 
-  private valueOf({ text, quoted }: Cell): Json | undefined {
-    if (quoted || this.options.types === 'text') return text === '' && !quoted ? undefined : text;
-    if (text === '') return undefined;
-    if (text === 'true' || text === 'false') return text === 'true';
-    return number.test(text) && Number.isFinite(Number(text)) && !loses(text) ? Number(text) : text;
+/** What a cell of a typed column is that cannot be of the type. */
+const unfit = Symbol('unfit');
+
+function valueOf({ text, quoted }: Cell, type: CellType): Json | undefined | typeof unfit {
+  if (type === 'skip') return undefined;
+  if (type === 'number' || type === 'boolean') {
+    if (text.trim() === '') return undefined;
+    const read = plainValue(text.trim());
+    return typeof read === type ? read : unfit;
   }
+  if (quoted || type === 'text') return text === '' && !quoted ? undefined : text;
+  return text === '' ? undefined : plainValue(text);
+}
+
+function plainValue(text: string): Json {
+  if (text === 'true' || text === 'false') return text === 'true';
+  return number.test(text) && Number.isFinite(Number(text)) && !loses(text) ? Number(text) : text;
 }
 
 /** Whether a number would not hold all of an integer's digits. */

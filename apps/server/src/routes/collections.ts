@@ -1,5 +1,13 @@
 import { Router } from 'express';
-import { createCollection, indexDefinition, renameCollection } from '@zesty-sieve/contract';
+import {
+  createCollection,
+  expectation,
+  fieldNote,
+  indexDefinition,
+  overlapRequest,
+  renameCollection,
+  type Shape,
+} from '@zesty-sieve/contract';
 import { handle, part, readBy, sendJson } from '../http/handler.ts';
 import { CancelFlag, infoOf, type Hub } from '../hub.ts';
 import { ServerProblem, unwrap } from '../problem.ts';
@@ -28,8 +36,10 @@ export function collectionRoutes(hub: Hub): Router {
   router.patch(
     '/collections/:c',
     handle(async (request, response) => {
-      const { name } = readBy(renameCollection, request.body);
-      response.json(await hub.rename(part(request, 'c'), name));
+      const { name, identity } = readBy(renameCollection, request.body);
+      const old = part(request, 'c');
+      if (identity !== undefined) await hub.setIdentity(old, identity);
+      response.json(name === undefined ? infoOf(hub.collection(old)) : await hub.rename(old, name));
     }),
   );
 
@@ -52,7 +62,72 @@ export function collectionRoutes(hub: Hub): Router {
     '/collections/:c/shape',
     handle(async (request, response) => {
       const collection = hub.collection(part(request, 'c'));
-      sendJson(response, unwrap(await hub.engine.call((engine) => engine.shape(collection))));
+      const text = unwrap(await hub.engine.call((engine) => engine.shape(collection)));
+      const notes = await hub.storage.call((storage) => storage.fieldNotes(collection.id));
+      if (notes.length === 0) {
+        sendJson(response, text);
+        return;
+      }
+      const shape = JSON.parse(text) as Shape;
+      const byPath = new Map(notes.map((note) => [note.path, note]));
+      response.json({ ...shape, fields: shape.fields.map((field) => ({ ...field, ...byPath.get(field.path) })) });
+    }),
+  );
+
+  router.put(
+    '/collections/:c/fields',
+    handle(async (request, response) => {
+      const collection = hub.collection(part(request, 'c'));
+      const note = readBy(fieldNote, request.body);
+      unwrap(await hub.storage.call((storage) => storage.setFieldNote(collection.id, note)));
+      response.json(note);
+    }),
+  );
+
+  router.get(
+    '/collections/:c/json-schema',
+    handle(async (request, response) => {
+      const collection = hub.collection(part(request, 'c'));
+      const text = unwrap(await hub.engine.call((engine) => engine.jsonSchema(collection)));
+      response
+        .type('application/schema+json')
+        .setHeader('Content-Disposition', `attachment; filename="${collection.name}.schema.json"`)
+        .send(text);
+    }),
+  );
+
+  router.get(
+    '/collections/:c/expected',
+    handle(async (request, response) => {
+      const { id } = hub.collection(part(request, 'c'));
+      response.json(await hub.storage.call((storage) => storage.expectation(id)));
+    }),
+  );
+
+  router.put(
+    '/collections/:c/expected',
+    handle(async (request, response) => {
+      const { id } = hub.collection(part(request, 'c'));
+      const wanted = readBy(expectation, request.body);
+      unwrap(await hub.storage.call((storage) => storage.setExpectation(id, wanted)));
+      response.json(wanted);
+    }),
+  );
+
+  router.post(
+    '/collections/:c/expected/check',
+    handle(async (request, response) => {
+      const collection = hub.collection(part(request, 'c'));
+      response.json(unwrap(await hub.storage.call((storage) => storage.checkExpectation(collection))));
+    }),
+  );
+
+  router.post(
+    '/overlaps',
+    handle(async (request, response) => {
+      const { first, second } = readBy(overlapRequest, request.body);
+      const sides = [hub.collection(first), hub.collection(second)] as const;
+      sendJson(response, unwrap(await hub.engine.call((engine) => engine.overlaps(...sides))));
     }),
   );
 

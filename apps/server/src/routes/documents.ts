@@ -43,12 +43,12 @@ export function documentRoutes(hub: Hub): Router {
     all,
     handle(async (request, response) => {
       const body = await handedOver(request);
-      const { identities } = await hub.change(part(request, 'c'), async (collection) => {
+      const { identities, warnings } = await hub.change(part(request, 'c'), async (collection) => {
         const done = unwrap(await hub.storage.call((storage) => storage.insert(collection, body, hub.checkFor(collection))));
         await hub.applied(collection.name, done.puts);
         return done;
       });
-      response.status(201).json({ inserted: identities.length, identities });
+      response.status(201).json({ inserted: identities.length, identities, ...(warnings.length > 0 && { warnings }) });
     }),
   );
 

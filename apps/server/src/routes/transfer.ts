@@ -4,7 +4,7 @@ import * as Comlink from 'comlink';
 import { v7 as uuidv7 } from 'uuid';
 import { exportFormat, importOptions, type ImportOptions, type ImportProgress, type ImportResult } from '@zesty-sieve/contract';
 import { EventStream } from '../http/eventStream.ts';
-import { handle, part, readBy } from '../http/handler.ts';
+import { bodyOf, handle, part, readBy } from '../http/handler.ts';
 import { problemFrom } from '../http/problemHandler.ts';
 import { hasUnique, type Hub } from '../hub.ts';
 import { ServerProblem, unwrap } from '../problem.ts';
@@ -18,6 +18,18 @@ const importFormats: Record<string, ImportFormat> = {
   'text/csv': 'csv',
 };
 export const contentTypes = { ndjson: 'application/x-ndjson', json: 'application/json', csv: 'text/csv; charset=utf-8' } as const;
+
+const previewLimit = 4 * 1024 * 1024;
+
+/** What a file is, by the headers that it is sent with. */
+function formatOf(request: Request): { format: ImportFormat; zipped: boolean } {
+  const format = importFormats[(request.headers['content-type'] ?? '').split(';')[0].trim().toLowerCase()];
+  if (format === undefined) throw new ServerProblem('/media-type', `A file is sent as ${Object.keys(importFormats).join(', ')}.`);
+  const encoding = (request.headers['content-encoding'] ?? 'identity').toLowerCase();
+  if (encoding !== 'identity' && encoding !== 'gzip')
+    throw new ServerProblem('/media-type', `Content-Encoding is gzip or left out, and this is ${encoding}.`);
+  return { format, zipped: encoding === 'gzip' };
+}
 
 export function transferRoutes(hub: Hub): Router {
   const router = Router();
@@ -34,15 +46,22 @@ export function transferRoutes(hub: Hub): Router {
   );
 
   router.post(
+    '/imports/preview',
+    handle(async (request, response) => {
+      const { format, zipped } = formatOf(request);
+      const options = readBy(importOptions, request.query);
+      const bytes = await bodyOf(request, previewLimit);
+      // Whoever sends only the beginning of a file says so.
+      const isWhole = request.query.part !== 'beginning';
+      response.json(unwrap(await hub.storage.call((storage) => storage.previewImport(bytes, isWhole, zipped, format, options))));
+    }),
+  );
+
+  router.post(
     '/collections/:c/import',
     handle(async (request, response) => {
       const options = readBy(importOptions, request.query);
-      const format = importFormats[(request.headers['content-type'] ?? '').split(';')[0].trim().toLowerCase()];
-      if (format === undefined) throw new ServerProblem('/media-type', `A file is sent as ${Object.keys(importFormats).join(', ')}.`);
-      const encoding = (request.headers['content-encoding'] ?? 'identity').toLowerCase();
-      if (encoding !== 'identity' && encoding !== 'gzip')
-        throw new ServerProblem('/media-type', `Content-Encoding is gzip or left out, and this is ${encoding}.`);
-      const zipped = encoding === 'gzip';
+      const { format, zipped } = formatOf(request);
       if (!(request.headers.accept ?? '').includes('text/event-stream')) {
         const { track } = options;
         try {

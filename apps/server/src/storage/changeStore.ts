@@ -2,6 +2,7 @@ import { v7 as uuidv7 } from 'uuid';
 import type { ChangedDocumentInfo, ChangeInfo } from '@zesty-sieve/contract';
 import { ServerProblem } from '../problem.ts';
 import type { Database } from './database.ts';
+import type { Expected } from './expectations.ts';
 import { tableOf } from './table.ts';
 import type { StoredCollection, TextPut } from './storageService.ts';
 
@@ -41,8 +42,10 @@ export class OpenChange {
   private readonly database: Database;
   private readonly collection: StoredCollection;
   private readonly keepBytes: number;
+  private readonly expected: Expected | undefined;
 
-  constructor(database: Database, collection: StoredCollection, keepBytes: number) {
+  constructor(database: Database, collection: StoredCollection, keepBytes: number, expected: Expected | undefined) {
+    this.expected = expected;
     this.database = database;
     this.collection = collection;
     this.keepBytes = keepBytes;
@@ -56,6 +59,7 @@ export class OpenChange {
   }
 
   async push(puts: readonly TextPut[]): Promise<void> {
+    if (this.expected) for (const { position, text } of puts) if (text !== null) this.expected.refuse(JSON.parse(text), `at ${position}`);
     const table = tableOf(this.collection.id);
     const given = JSON.stringify(puts.map(({ position, text }) => [position, text]));
     const before = await this.database.first<{ size: number | null; rows: number }>(

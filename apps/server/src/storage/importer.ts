@@ -7,6 +7,7 @@ import { JsonArrayReader } from '../formats/jsonArray.ts';
 import { NdjsonReader } from '../formats/ndjson.ts';
 import { lossesOf } from '../formats/scan.ts';
 import { ServerProblem } from '../problem.ts';
+import type { Expected } from './expectations.ts';
 import type { IdentityReader } from './identity.ts';
 import type { DocumentWriter } from './writer.ts';
 
@@ -18,7 +19,7 @@ export type Refusals = (texts: readonly string[]) => Promise<readonly (string | 
 const listedRejects = 10_000;
 const listedWarnings = 1_000;
 
-function readerFor(format: ImportFormat, options: ImportOptions): RecordReader {
+export function readerFor(format: ImportFormat, options: ImportOptions): RecordReader {
   if (format === 'csv') return new CsvReader(options);
   return format === 'json' ? new JsonArrayReader() : new NdjsonReader();
 }
@@ -35,6 +36,7 @@ export class Importer {
   private readonly identity: IdentityReader;
   private readonly writer: DocumentWriter;
   private readonly refusals: Refusals | undefined;
+  private readonly expected: Expected | undefined;
 
   constructor(
     identity: IdentityReader,
@@ -43,10 +45,12 @@ export class Importer {
     zipped: boolean,
     options: ImportOptions,
     refusals: Refusals | undefined,
+    expected: Expected | undefined,
   ) {
     this.identity = identity;
     this.writer = writer;
     this.refusals = refusals;
+    this.expected = expected;
     this.reader = readerFor(format, options);
     if (zipped) {
       this.gunzip = createGunzip();
@@ -123,7 +127,14 @@ export class Importer {
       this.reject(line, refused);
       return;
     }
+    const unexpected = this.expected === undefined ? [] : this.expected.problemsOf(ready.parsed);
+    if (unexpected.length > 0 && this.expected?.mode === 'refuse') {
+      this.reject(line, `it is not as expected: ${unexpected.join('; ')}`);
+      return;
+    }
     if (this.warnings.length < listedWarnings) {
+      for (const problem of unexpected)
+        this.warnings.push({ line, path: problem.split(' ')[0], reason: problem.slice(problem.indexOf(' ') + 1) });
       for (const loss of lossesOf(text, ready.parsed)) this.warnings.push({ line, ...loss });
     }
     this.progress.documents++;

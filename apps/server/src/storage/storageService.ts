@@ -2,10 +2,15 @@ import { createHash } from 'node:crypto';
 import { rmSync } from 'node:fs';
 import { Mutex } from 'async-mutex';
 import jsonPatch from 'fast-json-patch';
+import type { Json } from '@zesty-sieve/core';
 import type {
   ChangedDocumentInfo,
   ChangeInfo,
   CollectionInfo,
+  Expectation,
+  ExpectationCheck,
+  FieldNote,
+  ImportPreview,
   ExportFormat,
   ImportOptions,
   ImportProgress,
@@ -13,10 +18,12 @@ import type {
   SavedPipeline,
 } from '@zesty-sieve/contract';
 import { BrokenFile } from '../formats/record.ts';
+import { previewImport } from '../formats/preview.ts';
 import { JsonArrayReader } from '../formats/jsonArray.ts';
 import { reply, ServerProblem, type Reply } from '../problem.ts';
 import { changedDocuments, describeChange, findChange, listChanges, OpenChange, undoChange, type ChangeToMake } from './changeStore.ts';
 import { Database, scratchFile } from './database.ts';
+import { Expected, ExpectationCounter } from './expectations.ts';
 import { Exporter } from './exporter.ts';
 import { IdentityReader, type ReadyDocument } from './identity.ts';
 import { Importer, type ImportFormat, type Refusals } from './importer.ts';
@@ -80,6 +87,7 @@ export class StorageService {
   private nextHandle = 1;
   private file = '';
   private undoBytes = 0;
+  private readonly expectations = new Map<number, { text: string; expected: Expected }>();
   private openChange: { change: OpenChange; release: () => void } | undefined;
 
   async open(file: string, undoBytes: number): Promise<Reply<null>> {
@@ -114,6 +122,72 @@ export class StorageService {
   }
 
   // Collections
+
+  /** What documents of a collection are expected to be like; undefined where nothing is asked of them. */
+  private async expectedOf(collectionId: number, whatever = false): Promise<Expected | undefined> {
+    const row = await this.models.collections.findByPk(collectionId, { rejectOnEmpty: true });
+    if (row.schema === null || row.schema === undefined || (row.schemaMode === 'off' && !whatever)) return undefined;
+    const known = this.expectations.get(collectionId);
+    if (known?.text === row.schema && known.expected.mode === row.schemaMode) return known.expected;
+    const expected = new Expected({ schema: JSON.parse(row.schema) as Json, mode: row.schemaMode as Expectation['mode'] });
+    this.expectations.set(collectionId, { text: row.schema, expected });
+    return expected;
+  }
+
+  expectation(id: number): Promise<Expectation> {
+    return this.turn.runExclusive(async () => {
+      const row = await this.models.collections.findByPk(id, { rejectOnEmpty: true });
+      return { schema: row.schema === null ? null : (JSON.parse(row.schema) as Json), mode: row.schemaMode as Expectation['mode'] };
+    });
+  }
+
+  setExpectation(id: number, { schema, mode }: Expectation): Promise<Reply<null>> {
+    return this.write(async () => {
+      if (schema !== null) new Expected({ schema, mode });
+      await this.models.collections.update(
+        { schema: schema === null ? null : JSON.stringify(schema), schemaMode: mode },
+        { where: { id } },
+      );
+      return null;
+    });
+  }
+
+  /** Checks what is stored against what is expected. */
+  checkExpectation(collection: StoredCollection): Promise<Reply<ExpectationCheck>> {
+    return reply(async () => {
+      const expected = await this.expectedOf(collection.id, true);
+      if (expected === undefined) throw new ServerProblem('/request', `No JSON Schema has been set for ${collection.name}.`);
+      const counter = new ExpectationCounter(expected);
+      for (let after = -1; ;) {
+        const rows = await this.reading.all<{ position: number; identity: string; body: string }>(
+          `SELECT position, identity, body FROM ${tableOf(collection.id)} WHERE position > ? ORDER BY position LIMIT 2000`,
+          [after],
+        );
+        for (const { identity, body } of rows) counter.add(identity, JSON.parse(body));
+        if (rows.length < 2_000) return counter.result;
+        after = rows[rows.length - 1].position;
+      }
+    });
+  }
+
+  fieldNotes(id: number): Promise<FieldNote[]> {
+    return this.reading.all<FieldNote>('SELECT path, note, unit FROM fieldNotes WHERE collectionId = ?', [id]);
+  }
+
+  /** Notes on a field; one without words goes. */
+  setFieldNote(id: number, { path, note, unit }: FieldNote): Promise<Reply<null>> {
+    return this.write(async () => {
+      if (note === '' && unit === '') await this.writing.run('DELETE FROM fieldNotes WHERE collectionId = ? AND path = ?', [id, path]);
+      else
+        await this.writing.run('INSERT OR REPLACE INTO fieldNotes (collectionId, path, note, unit) VALUES (?,?,?,?)', [
+          id,
+          path,
+          note,
+          unit,
+        ]);
+      return null;
+    });
+  }
 
   async collections(): Promise<StoredCollection[]> {
     return this.turn.runExclusive(async () => {
@@ -154,6 +228,16 @@ export class StorageService {
     });
   }
 
+  setIdentity(id: number, identity: string): Promise<Reply<null>> {
+    return this.write(async () => {
+      const { path } = new IdentityReader(identity);
+      const row = await this.models.collections.findByPk(id, { rejectOnEmpty: true });
+      if (row.count > 0) throw new ServerProblem('/request', 'A collection that holds documents keeps its identity.');
+      await row.update({ identity: path });
+      return null;
+    });
+  }
+
   /** Removes all documents of a collection; its indexes and its name stay. */
   clearCollection(id: number): Promise<Reply<number>> {
     return this.write(async () => {
@@ -176,9 +260,15 @@ export class StorageService {
   // Documents
 
   /** Adds documents of a JSON text, one or an array: all or none. */
-  insert(collection: StoredCollection, body: Uint8Array, check: Check | null): Promise<Reply<{ identities: string[]; puts: TextPut[] }>> {
+  insert(
+    collection: StoredCollection,
+    body: Uint8Array,
+    check: Check | null,
+  ): Promise<Reply<{ identities: string[]; puts: TextPut[]; warnings: string[] }>> {
     return this.write(async () => {
       const documents = readAll(body, new IdentityReader(collection.identity));
+      const expected = await this.expectedOf(collection.id);
+      for (const { parsed, identity } of documents) expected?.refuse(parsed, identity);
       const nextPosition = await this.nextPosition(collection.id);
       const writer = new DocumentWriter(this.writing, collection.id, nextPosition, 'reject', (_line, identity) => {
         throw new ServerProblem(
@@ -192,7 +282,10 @@ export class StorageService {
       const puts = documents.map(({ text }, i): TextPut => ({ position: nextPosition + i, text }));
       await ask(check, puts);
       await this.account(collection.id, writer);
-      return { identities: documents.map(({ identity }) => identity), puts };
+      const warnings = documents.flatMap(({ identity, parsed }) =>
+        (expected?.problemsOf(parsed) ?? []).map((problem) => `${identity}: ${problem}`),
+      );
+      return { identities: documents.map(({ identity }) => identity), puts, warnings: warnings.slice(0, 100) };
     });
   }
 
@@ -206,6 +299,8 @@ export class StorageService {
     return this.write(async () => {
       const documents = readAll(body, new IdentityReader(collection.identity));
       if (only !== null) await this.expectOne(collection, documents, only);
+      const expected = await this.expectedOf(collection.id);
+      for (const { parsed, identity } of documents) expected?.refuse(parsed, identity);
       const table = tableOf(collection.id);
       let next = await this.nextPosition(collection.id);
       const puts: TextPut[] = [];
@@ -275,6 +370,7 @@ export class StorageService {
       const changed = patched(text, body, kind);
       const ready = new IdentityReader(collection.identity).ready(changed);
       if ('problem' in ready) throw new ServerProblem('/document', `The changed document cannot be stored: ${ready.problem}.`);
+      (await this.expectedOf(collection.id))?.refuse(ready.parsed, identity);
       if (ready.identity !== identity) throw new ServerProblem('/document', 'A patch may not change the identity of a document.');
       const table = tableOf(collection.id);
       const row = await this.writing.first<{ position: number }>(`SELECT position FROM ${table} WHERE identity = ?`, [identity]);
@@ -372,7 +468,8 @@ export class StorageService {
         await this.writing.run('BEGIN IMMEDIATE');
         const refuse = (line: number, taken: string) => importer.reject(line, `the identity ${JSON.stringify(taken)} is taken`);
         const writer = new DocumentWriter(this.writing, collection.id, nextPosition, options.onDuplicate, refuse);
-        const importer = new Importer(identity, writer, format, zipped, options, refusals ?? undefined);
+        const expected = await this.expectedOf(collection.id);
+        const importer = new Importer(identity, writer, format, zipped, options, refusals ?? undefined, expected);
         const handle = this.nextHandle++;
         this.imports.set(handle, { importer, writer, collectionId: collection.id, release });
         return handle;
@@ -381,6 +478,16 @@ export class StorageService {
         throw error;
       }
     });
+  }
+
+  previewImport(
+    bytes: Uint8Array,
+    isWhole: boolean,
+    zipped: boolean,
+    format: ImportFormat,
+    options: ImportOptions,
+  ): Promise<Reply<ImportPreview>> {
+    return reply(() => previewImport(bytes, isWhole, zipped, format, options));
   }
 
   pushImport(handle: number, bytes: Uint8Array): Promise<Reply<ImportProgress>> {
@@ -449,7 +556,7 @@ export class StorageService {
   beginChange(collection: StoredCollection, made: ChangeToMake): Promise<Reply<string>> {
     return reply(async () => {
       const release = await this.turn.acquire();
-      const change = new OpenChange(this.writing, collection, this.undoBytes);
+      const change = new OpenChange(this.writing, collection, this.undoBytes, await this.expectedOf(collection.id));
       this.openChange = { change, release };
       try {
         await this.writing.run('BEGIN IMMEDIATE');

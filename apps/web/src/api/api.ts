@@ -1,6 +1,10 @@
 import { createApi, fetchBaseQuery, type FetchBaseQueryError } from '@reduxjs/toolkit/query/react';
 import type { Json } from '@zesty-sieve/core/language';
 import type {
+  Expectation,
+  ExpectationCheck,
+  FieldNote,
+  OverlapInfo,
   ChangedDocumentInfo,
   ChangeInfo,
   PreviewAnswer,
@@ -39,7 +43,7 @@ export function touched(collection: string) {
 export const api = createApi({
   reducerPath: 'api',
   baseQuery: fetchBaseQuery({ baseUrl: '/api' }),
-  tagTypes: ['Collections', 'Shape', 'Documents', 'Indexes', 'Pipelines', 'Changes'],
+  tagTypes: ['Collections', 'Shape', 'Documents', 'Indexes', 'Pipelines', 'Changes', 'Expected'],
   endpoints: (build) => ({
     collections: build.query<CollectionInfo[], void>({
       query: () => '/collections',
@@ -95,6 +99,33 @@ export const api = createApi({
     renameCollection: build.mutation<CollectionInfo, { name: string; next: string }>({
       query: ({ name, next }) => ({ url: at('collections', name), method: 'PATCH', body: { name: next } }),
       invalidatesTags: ['Collections'],
+    }),
+    setIdentity: build.mutation<CollectionInfo, { name: string; identity: string }>({
+      query: ({ name, identity }) => ({ url: at('collections', name), method: 'PATCH', body: { identity } }),
+      invalidatesTags: ['Collections'],
+    }),
+    setFieldNote: build.mutation<FieldNote, { collection: string } & FieldNote>({
+      query: ({ collection, ...body }) => ({ url: at('collections', collection, 'fields'), method: 'PUT', body }),
+      invalidatesTags: (_result, _error, { collection }) => [{ type: 'Shape', id: collection }],
+    }),
+    expectation: build.query<Expectation, string>({
+      query: (name) => at('collections', name, 'expected'),
+      providesTags: (_result, _error, name) => [{ type: 'Expected', id: name }],
+    }),
+    setExpectation: build.mutation<Expectation, { collection: string } & Expectation>({
+      query: ({ collection, ...body }) => ({ url: at('collections', collection, 'expected'), method: 'PUT', body }),
+      invalidatesTags: (_result, _error, { collection }) => [{ type: 'Expected', id: collection }],
+    }),
+    checkExpectation: build.mutation<ExpectationCheck, string>({
+      query: (name) => ({ url: at('collections', name, 'expected', 'check'), method: 'POST' }),
+    }),
+    overlaps: build.query<OverlapInfo[], { first: string; second: string }>({
+      query: (body) => ({ url: '/overlaps', method: 'POST', body }),
+      transformResponse: ({ pairs }: { pairs: OverlapInfo[] }) => pairs,
+      providesTags: (_result, _error, { first, second }) => [
+        { type: 'Shape', id: first },
+        { type: 'Shape', id: second },
+      ],
     }),
     clearCollection: build.mutation<{ removed: number }, string>({
       query: (name) => ({ url: at('collections', name, 'documents'), method: 'DELETE' }),
@@ -158,6 +189,12 @@ export const api = createApi({
 });
 
 export const {
+  useSetIdentityMutation,
+  useSetFieldNoteMutation,
+  useExpectationQuery,
+  useSetExpectationMutation,
+  useCheckExpectationMutation,
+  useOverlapsQuery,
   useRenameCollectionMutation,
   useClearCollectionMutation,
   useAddDocumentsMutation,

@@ -2,13 +2,16 @@ import CssBaseline from '@mui/material/CssBaseline';
 import { ThemeProvider } from '@mui/material/styles';
 import { SnackbarProvider } from 'notistack';
 import { Provider } from 'react-redux';
+import { lazy } from 'react';
 import { BrowserRouter, Navigate, Route, Routes } from 'react-router';
 import { BenchScreen } from '../features/bench/BenchScreen.tsx';
-import { DataScreen } from '../features/data/DataScreen.tsx';
-import { IndexesScreen } from '../features/indexes/IndexesScreen.tsx';
 import { Frame } from './Frame.tsx';
 import { store } from './store.ts';
 import { theme } from './theme.ts';
+
+/** Screens other than the first come when they are looked at. */
+const DataScreen = lazy(async () => ({ default: (await import('../features/data/DataScreen.tsx')).DataScreen }));
+const IndexesScreen = lazy(async () => ({ default: (await import('../features/indexes/IndexesScreen.tsx')).IndexesScreen }));
 
 export function App() {
   return (

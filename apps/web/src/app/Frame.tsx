@@ -1,5 +1,6 @@
 import Box from '@mui/material/Box';
 import { styled } from '@mui/material/styles';
+import { Suspense } from 'react';
 import { NavLink, Outlet, useLocation } from 'react-router';
 import { useServerEvents } from './useServerEvents.ts';
 import { Jump } from './Jump.tsx';
@@ -63,7 +64,9 @@ export function Frame() {
         <Jump />
       </Box>
       <Box component="main" sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
-        <Outlet />
+        <Suspense>
+          <Outlet />
+        </Suspense>
       </Box>
     </Box>
   );

@@ -40,10 +40,25 @@ export function FieldHeads() {
 }
 
 /** A field with its types, how often it is there, and what its values are like. */
-export function FieldRow({ field }: { field: Field }) {
+/** What a row tells of a field. */
+type ToldField = Pick<Field, 'path' | 'types' | 'presence' | 'top' | 'least' | 'greatest' | 'example' | 'unit' | 'oddities'>;
+
+export function FieldRow({ field, isChosen, onChoose }: { field: ToldField; isChosen?: boolean; onChoose?: () => void }) {
   const values = valuesText(field);
   return (
-    <Box role="row" sx={{ ...grid, height: fieldRowHeight, borderBottom: 1, borderColor: 'divider', fontSize: 12.5 }}>
+    <Box
+      role="row"
+      onClick={onChoose}
+      sx={{
+        ...grid,
+        height: fieldRowHeight,
+        borderBottom: 1,
+        borderColor: 'divider',
+        fontSize: 12.5,
+        ...(onChoose && { cursor: 'pointer', '&:hover': { bgcolor: (t) => t.roles.form } }),
+        ...(isChosen && { bgcolor: (t) => t.roles.form }),
+      }}
+    >
       <Box
         role="cell"
         title={field.path}
@@ -56,7 +71,25 @@ export function FieldRow({ field }: { field: Field }) {
           whiteSpace: 'nowrap',
         }}
       >
-        {field.path}
+        {onChoose ? (
+          <Box component="button" type="button" sx={{ all: 'unset', cursor: 'pointer', '&:focus-visible': { outline: 'auto' } }}>
+            {field.path}
+          </Box>
+        ) : (
+          field.path
+        )}
+        {field.unit && (
+          <Box component="span" sx={{ color: 'text.secondary', fontSize: 11 }}>
+            {' '}
+            {field.unit}
+          </Box>
+        )}
+        {field.oddities && (
+          <Box component="span" title={field.oddities.join('; ')} sx={{ color: 'secondary.main', fontSize: 11, fontWeight: 700 }}>
+            {' '}
+            !
+          </Box>
+        )}
       </Box>
       <Box role="cell">
         <Types types={field.types} />
@@ -96,7 +129,7 @@ function Types({ types }: { types: Field['types'] }) {
   );
 }
 
-function valuesText({ top, least, greatest, example }: Field): string {
+function valuesText({ top, least, greatest, example }: ToldField): string {
   const show = (value: unknown) => (typeof value === 'string' ? value : JSON.stringify(value));
   if (top.length > 0 && top[0].count > 1)
     return (

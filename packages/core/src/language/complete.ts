@@ -161,7 +161,8 @@ export function describeField(info: FieldInfo | undefined): { detail?: string; i
   const example = info.example === undefined ? '' : JSON.stringify(info.example);
   const range =
     info.least === undefined || info.least === info.greatest ? '' : `${JSON.stringify(info.least)} to ${JSON.stringify(info.greatest)}. `;
-  return { detail: `${kinds}, ${share}`, info: `${range}For example ${example}` };
+  const noted = [info.note, info.unit && `in ${info.unit}`].filter(Boolean).join(', ');
+  return { detail: `${kinds}, ${share}`, info: `${noted === '' ? '' : `${noted}. `}${range}For example ${example}` };
 }
 
 /** A share as a percentage that never rounds to none or all. */

@@ -31,6 +31,9 @@ export interface FieldInfo {
   readonly formats?: readonly { readonly format: string; readonly share: number }[];
   /** Bytes of its values' text, about. */
   readonly bytes?: number;
+  /** What people have noted of it. */
+  readonly note?: string;
+  readonly unit?: string;
 }
 
 /** The fields of a row as a tree. `element` is what the elements of an array are like. */

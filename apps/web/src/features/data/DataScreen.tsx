@@ -16,7 +16,9 @@ import { CollectionMenu } from './CollectionMenu.tsx';
 import { DocumentsPanel } from './documents/DocumentsPanel.tsx';
 import { LoadPanel } from './load/LoadPanel.tsx';
 import { NewCollection } from './NewCollection.tsx';
-import { ShapeTable } from './ShapeTable.tsx';
+import { ExpectedPanel } from './shape/ExpectedPanel.tsx';
+import { OverlapPanel } from './shape/OverlapPanel.tsx';
+import { ShapePanel } from './shape/ShapePanel.tsx';
 
 /** The collections: what they hold, what their documents are like, and loading more. */
 export function DataScreen() {
@@ -65,7 +67,7 @@ export function DataScreen() {
   );
 }
 
-const views = ['documents', 'fields', 'load', 'change', 'history'] as const;
+const views = ['documents', 'fields', 'load', 'change', 'history', 'expected', 'beside'] as const;
 type DataView = (typeof views)[number];
 
 function Collection({ collection }: { collection: CollectionInfo }) {
@@ -117,8 +119,10 @@ function Collection({ collection }: { collection: CollectionInfo }) {
         <CollectionMenu collection={collection} />
       </Box>
       {view === 'documents' && <DocumentsPanel collection={collection} />}
-      {view === 'fields' && <ShapeTable collection={collection.name} />}
-      {view === 'load' && <LoadPanel collection={collection.name} />}
+      {view === 'fields' && <ShapePanel collection={collection} />}
+      {view === 'expected' && <ExpectedPanel collection={collection} />}
+      {view === 'beside' && <OverlapPanel collection={collection} />}
+      {view === 'load' && <LoadPanel collection={collection} />}
       {view === 'change' && (
         <ChangePanel collection={collection} onMade={(change) => setParameters({ show: 'change', change }, { replace: true })} />
       )}

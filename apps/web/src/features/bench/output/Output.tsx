@@ -1,7 +1,7 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import LinearProgress from '@mui/material/LinearProgress';
-import type { ReactNode } from 'react';
+import { lazy, Suspense, type ReactNode } from 'react';
 import type { Problem } from '@zesty-sieve/contract';
 import type { Edit } from '@zesty-sieve/core/language';
 import { useAppSelector } from '../../../app/store.ts';
@@ -9,11 +9,13 @@ import { bytes, count, counted, duration } from '../../../parts/numbers.ts';
 import { previewReads, type Answered } from '../state/benchSlice.ts';
 import { DocumentList } from './DocumentList.tsx';
 import { OutputShape } from './OutputShape.tsx';
-import { Chart } from './chart/Chart.tsx';
 import { NoteList } from './NoteList.tsx';
 import type { CellActions } from './table/CellMenu.tsx';
 import { RowTable } from './table/RowTable.tsx';
 import { useRows } from './useRows.ts';
+
+/** The library that draws is large, and most runs are not drawn. */
+const Chart = lazy(async () => ({ default: (await import('./chart/Chart.tsx')).Chart }));
 
 interface OutputProps extends CellActions {
   readonly onRun: () => void;
@@ -55,7 +57,9 @@ function Rows({ answer, onRun, onMend, ...actions }: { answer: Answered } & Omit
       {view === 'documents' ? (
         <DocumentList {...rows} />
       ) : view === 'chart' ? (
-        <Chart rows={rows.rows} of={answer.result.rowsReturned} />
+        <Suspense>
+          <Chart rows={rows.rows} of={answer.result.rowsReturned} />
+        </Suspense>
       ) : view === 'shape' ? (
         <OutputShape rows={rows.rows} of={answer.result.rowsReturned} />
       ) : (

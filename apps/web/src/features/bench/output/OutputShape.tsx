@@ -22,7 +22,7 @@ export function OutputShape({ rows, of }: { rows: readonly unknown[]; of: number
       <FieldHeads />
       {fields.map(({ steps, info }) => {
         const path = pathOf(steps);
-        return <FieldRow key={path} field={{ path, steps: [...steps], ...info, top: [...info.top] }} />;
+        return <FieldRow key={path} field={{ path, ...info, top: [...info.top] }} />;
       })}
     </Box>
   );

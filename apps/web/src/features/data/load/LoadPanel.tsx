@@ -1,64 +1,92 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import LinearProgress from '@mui/material/LinearProgress';
-import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
+import { useSnackbar } from 'notistack';
 import { useState } from 'react';
 import { useDropzone } from 'react-dropzone';
-import type { ImportResult, OnDuplicate } from '@zesty-sieve/contract';
+import type { CollectionInfo, ImportResult, OnDuplicate } from '@zesty-sieve/contract';
 import { bytes, count, counted } from '../../../parts/numbers.ts';
+import { problemText, useSetIdentityMutation } from '../../../api/api.ts';
+import { codeFont } from '../../../app/theme.ts';
+import { ChosenFile } from './ChosenFile.tsx';
+import { formatOfText } from './fileKind.ts';
+import type { LoadOptions } from './usePreview.ts';
 import { useUpload, type UploadState } from './useUpload.ts';
 
-/** Loads a file into a collection: by choosing it, or by dropping it here. */
-export function LoadPanel({ collection }: { collection: string }) {
-  const { state, begin, cancel, reset } = useUpload(collection);
-  const [onDuplicate, setOnDuplicate] = useState<OnDuplicate>('reject');
+/** Loads a file into a collection: by choosing it, by dropping it here, or by pasting its text. It is looked at first. */
+export function LoadPanel({ collection }: { collection: CollectionInfo }) {
+  const { state, begin, cancel, reset } = useUpload(collection.name);
+  const [file, setFile] = useState<File | null>(null);
+  const [isPasting, setPasting] = useState(false);
+  const [setIdentity] = useSetIdentityMutation();
+  const { enqueueSnackbar } = useSnackbar();
   const isLoading = state.kind === 'loading';
+  const choose = (chosen: File) => {
+    reset();
+    setPasting(false);
+    setFile(chosen);
+  };
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
-    onDrop: ([file]) => file && begin(file, onDuplicate),
+    onDrop: ([dropped]) => dropped && choose(dropped),
     multiple: false,
     noClick: true,
     disabled: isLoading,
   });
+  const load = async (options: LoadOptions, onDuplicate: OnDuplicate, identity: string) => {
+    if (file === null) return;
+    if (identity !== collection.identity) {
+      const done = await setIdentity({ name: collection.name, identity });
+      if (done.error) {
+        enqueueSnackbar(problemText(done.error), { variant: 'error' });
+        return;
+      }
+    }
+    begin(file, onDuplicate, options);
+    setFile(null);
+  };
   return (
-    <Box sx={{ p: 2.5, display: 'flex', flexDirection: 'column', gap: 2, overflow: 'auto', maxWidth: 860 }}>
-      <Box
-        {...getRootProps()}
-        sx={{
-          border: '1.5px dashed',
-          borderColor: isDragActive ? 'secondary.main' : 'divider',
-          borderRadius: 2,
-          bgcolor: (t) => (isDragActive ? t.roles.flowSoft : t.roles.surface),
-          p: 3,
-          display: 'flex',
-          alignItems: 'center',
-          gap: 2.5,
-          flexWrap: 'wrap',
-        }}
-      >
-        <input {...getInputProps({ 'aria-label': 'File to load' })} />
-        <Box sx={{ flex: 1, minWidth: 260 }}>
-          <Box sx={{ fontWeight: 650, fontSize: 14 }}>Drop a file here</Box>
-          <Box sx={{ color: 'text.secondary', fontSize: 12.5 }}>
-            NDJSON (a document a line), a JSON array, or CSV with a header line; gzip of any of them.
-          </Box>
-        </Box>
-        <TextField
-          select
-          label="A document whose identity is taken"
-          value={onDuplicate}
-          onChange={(event) => setOnDuplicate(event.target.value as OnDuplicate)}
-          disabled={isLoading}
-          sx={{ width: 250 }}
+    <Box sx={{ p: 2.5, display: 'flex', flexDirection: 'column', gap: 2, overflow: 'auto', maxWidth: 980 }}>
+      {file === null && (
+        <Box
+          {...getRootProps()}
+          sx={{
+            border: '1.5px dashed',
+            borderColor: isDragActive ? 'secondary.main' : 'divider',
+            borderRadius: 2,
+            bgcolor: (t) => (isDragActive ? t.roles.flowSoft : t.roles.surface),
+            p: 3,
+            display: 'flex',
+            alignItems: 'center',
+            gap: 2.5,
+            flexWrap: 'wrap',
+          }}
         >
-          <MenuItem value="reject">is rejected, and listed</MenuItem>
-          <MenuItem value="skip">is passed over</MenuItem>
-          <MenuItem value="replace">replaces the one that is there</MenuItem>
-        </TextField>
-        <Button variant="contained" onClick={open} disabled={isLoading}>
-          Choose a file
-        </Button>
-      </Box>
+          <input {...getInputProps({ 'aria-label': 'File to load' })} />
+          <Box sx={{ flex: 1, minWidth: 260 }}>
+            <Box sx={{ fontWeight: 650, fontSize: 14 }}>Drop a file here</Box>
+            <Box sx={{ color: 'text.secondary', fontSize: 12.5 }}>
+              NDJSON (a document a line), a JSON array, or CSV; gzip of any of them. You see what it holds before anything is stored.
+            </Box>
+          </Box>
+          <Button onClick={() => setPasting(!isPasting)} disabled={isLoading}>
+            Paste text
+          </Button>
+          <Button variant="contained" onClick={open} disabled={isLoading}>
+            Choose a file
+          </Button>
+        </Box>
+      )}
+      {isPasting && file === null && <PastedText onText={choose} />}
+      {file !== null && (
+        <ChosenFile
+          key={`${file.name}-${file.size}-${file.lastModified}`}
+          collection={collection}
+          file={file}
+          onLoad={(...chosen) => void load(...chosen)}
+          onClose={() => setFile(null)}
+        />
+      )}
       <Progress state={state} onCancel={cancel} />
       {state.kind === 'failed' && (
         <Box role="alert" sx={{ color: 'error.main' }}>
@@ -66,6 +94,34 @@ export function LoadPanel({ collection }: { collection: string }) {
         </Box>
       )}
       {state.kind === 'done' && <Done result={state.result} name={state.file.name} seconds={state.seconds} onClose={reset} />}
+    </Box>
+  );
+}
+
+const endings = { ndjson: 'ndjson', json: 'json', csv: 'csv' } as const;
+
+function PastedText({ onText }: { onText: (file: File) => void }) {
+  const [text, setText] = useState('');
+  return (
+    <Box sx={{ display: 'flex', gap: 2, alignItems: 'flex-start' }}>
+      <TextField
+        multiline
+        minRows={5}
+        maxRows={14}
+        fullWidth
+        autoFocus
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+        placeholder="Documents as NDJSON, a JSON array, or CSV"
+        slotProps={{ htmlInput: { 'aria-label': 'Text to load', style: { fontFamily: codeFont, fontSize: 12 } } }}
+      />
+      <Button
+        variant="outlined"
+        disabled={text.trim() === ''}
+        onClick={() => onText(new File([text], `pasted.${endings[formatOfText(text)]}`))}
+      >
+        Look at it
+      </Button>
     </Box>
   );
 }

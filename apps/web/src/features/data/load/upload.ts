@@ -1,21 +1,18 @@
 import type { ImportProgress, ImportResult, OnDuplicate, Problem } from '@zesty-sieve/contract';
+import { contentTypes, isZipped } from './fileKind.ts';
+import { optionsText, type LoadOptions } from './usePreview.ts';
 
 export interface UploadOptions {
   readonly collection: string;
   readonly file: File;
   readonly onDuplicate: OnDuplicate;
+  readonly options: LoadOptions;
   readonly onProgress: (progress: ImportProgress) => void;
   readonly signal: AbortSignal;
 }
 
 /** The upload was refused or cut off, with what the server said. */
 export class UploadProblem extends Error {}
-
-function typeOf(name: string): string {
-  const plain = name.toLowerCase().replace(/\.gz$/, '');
-  if (plain.endsWith('.csv')) return 'text/csv';
-  return plain.endsWith('.json') ? 'application/json' : 'application/x-ndjson';
-}
 
 const askEveryMs = 250;
 
@@ -24,7 +21,7 @@ const askEveryMs = 250;
  * is sent, so the progress is asked for beside.
  * @throws UploadProblem
  */
-export async function upload({ collection, file, onDuplicate, onProgress, signal }: UploadOptions): Promise<ImportResult> {
+export async function upload({ collection, file, onDuplicate, options, onProgress, signal }: UploadOptions): Promise<ImportResult> {
   const track = Math.random().toString(36).slice(2);
   const asking = setInterval(() => {
     void fetch(`/api/imports/${track}`, { signal })
@@ -32,10 +29,10 @@ export async function upload({ collection, file, onDuplicate, onProgress, signal
       .catch(() => undefined);
   }, askEveryMs);
   try {
-    const parameters = new URLSearchParams({ onDuplicate, track });
+    const parameters = new URLSearchParams({ ...optionsText(options), onDuplicate, track });
     const response = await fetch(`/api/collections/${encodeURIComponent(collection)}/import?${parameters}`, {
       method: 'POST',
-      headers: { 'content-type': typeOf(file.name), ...(file.name.toLowerCase().endsWith('.gz') && { 'content-encoding': 'gzip' }) },
+      headers: { 'content-type': contentTypes[options.format], ...(isZipped(file) && { 'content-encoding': 'gzip' }) },
       body: file,
       signal,
     });

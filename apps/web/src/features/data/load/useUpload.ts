@@ -3,6 +3,7 @@ import type { ImportProgress, ImportResult, OnDuplicate } from '@zesty-sieve/con
 import { api } from '../../../api/api.ts';
 import { useAppDispatch } from '../../../app/store.ts';
 import { upload } from './upload.ts';
+import type { LoadOptions } from './usePreview.ts';
 
 export type UploadState =
   | { readonly kind: 'idle' }
@@ -13,7 +14,7 @@ export type UploadState =
 /** One upload at a time, with its progress and its end. */
 export function useUpload(collection: string): {
   state: UploadState;
-  begin: (file: File, onDuplicate: OnDuplicate) => void;
+  begin: (file: File, onDuplicate: OnDuplicate, options: LoadOptions) => void;
   cancel: () => void;
   reset: () => void;
 } {
@@ -22,14 +23,14 @@ export function useUpload(collection: string): {
   const dispatch = useAppDispatch();
 
   const begin = useCallback(
-    (file: File, onDuplicate: OnDuplicate) => {
+    (file: File, onDuplicate: OnDuplicate, options: LoadOptions) => {
       const abort = new AbortController();
       controller.current = abort;
       const startedAt = performance.now();
       // An answer about the progress may arrive after the end.
       const loading = (progress: ImportProgress) => setState((now) => (now.kind === 'loading' ? { ...now, progress } : now));
       setState({ kind: 'loading', file, startedAt, progress: { bytes: 0, documents: 0, rejected: 0 } });
-      upload({ collection, file, onDuplicate, onProgress: loading, signal: abort.signal })
+      upload({ collection, file, onDuplicate, options, onProgress: loading, signal: abort.signal })
         .then(
           (result) => setState({ kind: 'done', file, result, seconds: (performance.now() - startedAt) / 1000 }),
           (error: Error) =>

@@ -1,0 +1,68 @@
+import { Ajv2020, type ErrorObject, type ValidateFunction } from 'ajv/dist/2020.js';
+import type { Expectation, ExpectationCheck } from '@zesty-sieve/contract';
+import { textFormats } from '@zesty-sieve/core';
+import { ServerProblem } from '../problem.ts';
+
+const formats = Object.fromEntries(Object.entries(textFormats).filter(([name]) => name !== 'number'));
+const toldProblems = 5;
+const examples = 50;
+
+/** What documents of a collection are expected to be like: a JSON Schema (draft 2020-12), compiled. */
+export class Expected {
+  readonly mode: Expectation['mode'];
+  private readonly validate: ValidateFunction;
+
+  /** @throws ServerProblem where the schema is none */
+  constructor({ schema, mode }: Expectation) {
+    this.mode = mode;
+    try {
+      const ajv = new Ajv2020({ allErrors: true, strict: false, formats });
+      this.validate = ajv.compile(schema as object);
+    } catch (error) {
+      throw new ServerProblem('/request', `This is no JSON Schema: ${(error as Error).message}`);
+    }
+  }
+
+  /** What is not as expected of a document; empty where all is. */
+  problemsOf(document: unknown): string[] {
+    if (this.validate(document)) return [];
+    return (this.validate.errors ?? []).slice(0, toldProblems).map(told);
+  }
+
+  /** @throws ServerProblem where documents that are not as expected are refused */
+  refuse(document: unknown, identity: string): void {
+    if (this.mode !== 'refuse') return;
+    const problems = this.problemsOf(document);
+    if (problems.length > 0)
+      throw new ServerProblem(
+        '/schema',
+        `The document ${JSON.stringify(identity)} is not as expected: ${problems.join('; ')}. Nothing was stored.`,
+        { identity, problems },
+      );
+  }
+}
+
+function told({ instancePath, message, params, keyword }: ErrorObject): string {
+  const path = `@${instancePath.replaceAll('/', '.')}`;
+  const more =
+    keyword === 'additionalProperties' ? ` (${JSON.stringify((params as { additionalProperty: string }).additionalProperty)})` : '';
+  return `${path} ${message ?? 'does not fit'}${more}`;
+}
+
+/** Gathers how many documents are not as expected, with the first of them. */
+export class ExpectationCounter {
+  readonly result: ExpectationCheck = { checked: 0, failing: 0, examples: [] };
+  private readonly expected: Expected;
+
+  constructor(expected: Expected) {
+    this.expected = expected;
+  }
+
+  add(identity: string, document: unknown): void {
+    this.result.checked++;
+    const problems = this.expected.problemsOf(document);
+    if (problems.length === 0) return;
+    this.result.failing++;
+    if (this.result.examples.length < examples) this.result.examples.push({ identity, problems });
+  }
+}

@@ -1,0 +1,219 @@
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import MenuItem from '@mui/material/MenuItem';
+import TextField from '@mui/material/TextField';
+import type { CollectionInfo, ImportPreview, OnDuplicate } from '@zesty-sieve/contract';
+import { useEffect, useState } from 'react';
+import { FieldHeads, FieldRow } from '../../../parts/FieldRows.tsx';
+import { bytes, count, counted } from '../../../parts/numbers.ts';
+import { JsonView } from '../../bench/output/JsonView.tsx';
+import { formatOf, type FileFormat } from './fileKind.ts';
+import { usePreview, type LoadOptions } from './usePreview.ts';
+
+interface ChosenFileProps {
+  readonly collection: CollectionInfo;
+  readonly file: File;
+  readonly onLoad: (options: LoadOptions, onDuplicate: OnDuplicate, identity: string) => void;
+  readonly onClose: () => void;
+}
+
+const fieldsShown = 12;
+const delimiters = [
+  [',', 'comma'],
+  [';', 'semicolon'],
+  ['\t', 'tab'],
+  ['|', 'bar'],
+] as const;
+const cellTypes = ['auto', 'text', 'number', 'boolean', 'skip'];
+
+/** A file before it is loaded: its first documents, their shape, and what can be chosen. */
+export function ChosenFile({ collection, file, onLoad, onClose }: ChosenFileProps) {
+  const [options, setOptions] = useState<LoadOptions>({ format: formatOf(file), delimiter: ',', header: 'yes', columns: {} });
+  const [isOwnDelimiter, setOwnDelimiter] = useState(false);
+  const [onDuplicate, setOnDuplicate] = useState<OnDuplicate>('reject');
+  const [identity, setIdentity] = useState(collection.identity);
+  const { preview, problem } = usePreview(file, options);
+  const change = (next: Partial<LoadOptions>) => setOptions((now) => ({ ...now, ...next }));
+  const isEmpty = collection.count === 0;
+  useEffect(() => {
+    // The delimiter that the first line speaks for is taken, until another is chosen.
+    if (!isOwnDelimiter && preview?.delimiter !== undefined && preview.delimiter !== options.delimiter)
+      change({ delimiter: preview.delimiter });
+  }, [preview, isOwnDelimiter, options.delimiter]);
+  const select = { width: 170, bgcolor: 'background.paper' } as const;
+  return (
+    <Box
+      component="section"
+      aria-label="Before it is loaded"
+      sx={{ border: 1, borderColor: 'divider', borderRadius: 2, bgcolor: 'background.paper' }}
+    >
+      <Box sx={{ display: 'flex', gap: 1.5, alignItems: 'center', flexWrap: 'wrap', p: 2, borderBottom: 1, borderColor: 'divider' }}>
+        <Box sx={{ flex: 1, minWidth: 160 }}>
+          <b>{file.name}</b>, {bytes(file.size)}
+        </Box>
+        <TextField
+          select
+          label="Format"
+          value={options.format}
+          onChange={(event) => change({ format: event.target.value as FileFormat })}
+          sx={select}
+        >
+          <MenuItem value="ndjson">NDJSON</MenuItem>
+          <MenuItem value="json">JSON array</MenuItem>
+          <MenuItem value="csv">CSV</MenuItem>
+        </TextField>
+        {options.format === 'csv' && (
+          <>
+            <TextField
+              select
+              label="Delimiter"
+              value={options.delimiter}
+              onChange={(event) => {
+                setOwnDelimiter(true);
+                change({ delimiter: event.target.value });
+              }}
+              sx={{ ...select, width: 120 }}
+            >
+              {delimiters.map(([sign, name]) => (
+                <MenuItem key={sign} value={sign}>
+                  {name}
+                </MenuItem>
+              ))}
+            </TextField>
+            <TextField
+              select
+              label="First line"
+              value={options.header}
+              onChange={(event) => change({ header: event.target.value as 'yes' | 'no' })}
+              sx={{ ...select, width: 160 }}
+            >
+              <MenuItem value="yes">names the columns</MenuItem>
+              <MenuItem value="no">is a record</MenuItem>
+            </TextField>
+          </>
+        )}
+        <TextField
+          select
+          label="Identity"
+          value={identity}
+          onChange={(event) => setIdentity(event.target.value)}
+          disabled={!isEmpty}
+          sx={{ ...select, width: 130 }}
+        >
+          {[...new Set([collection.identity, ...(preview?.identities ?? [])])].map((path) => (
+            <MenuItem key={path} value={path}>
+              {path}
+            </MenuItem>
+          ))}
+        </TextField>
+        <TextField
+          select
+          label="Where the identity is taken"
+          value={onDuplicate}
+          onChange={(event) => setOnDuplicate(event.target.value as OnDuplicate)}
+          sx={{ ...select, width: 210 }}
+        >
+          <MenuItem value="reject">reject it, and list it</MenuItem>
+          <MenuItem value="skip">pass it over</MenuItem>
+          <MenuItem value="replace">replace what is there</MenuItem>
+        </TextField>
+        <Box sx={{ whiteSpace: 'nowrap' }}>
+          <Button onClick={onClose}>Another file</Button>
+          <Button
+            variant="contained"
+            disabled={preview === undefined || preview.documents.length === 0}
+            onClick={() => onLoad(options, onDuplicate, identity)}
+          >
+            Load it
+          </Button>
+        </Box>
+      </Box>
+      {problem && (
+        <Box role="alert" sx={{ px: 2, py: 1, color: 'error.main' }}>
+          {problem}
+        </Box>
+      )}
+      {preview && <Found preview={preview} options={options} identity={identity} onColumns={(columns) => change({ columns })} />}
+    </Box>
+  );
+}
+
+function Found({
+  preview,
+  options,
+  identity,
+  onColumns,
+}: {
+  preview: ImportPreview;
+  options: LoadOptions;
+  identity: string;
+  onColumns: (columns: Record<string, string>) => void;
+}) {
+  const { documents, shape, problems, identities } = preview;
+  const names = shape
+    .filter(({ steps }) => steps.every((step) => 'field' in step))
+    .map(({ steps }) => steps.map((step) => ('field' in step ? step.field : '')).join('.'));
+  const columns = [...new Set([...names, ...Object.keys(options.columns)])];
+  return (
+    <>
+      {problems.length > 0 && (
+        <Box sx={{ px: 2, py: 1, color: 'secondary.main', fontSize: 12.5, borderBottom: 1, borderColor: 'divider' }}>
+          {problems.slice(0, 3).map(({ line, reason }) => (
+            <div key={line}>
+              line {count(line)}: {reason}
+            </div>
+          ))}
+          {problems.length > 3 && `and ${problems.length - 3} more`}
+        </Box>
+      )}
+      {documents.length === 0 && <Box sx={{ p: 2, color: 'text.secondary' }}>No document is found in it. Is the format another one?</Box>}
+      {documents.length > 0 && !identities.includes(identity) && (
+        <Box sx={{ px: 2, py: 1, fontSize: 12.5, color: 'text.secondary', borderBottom: 1, borderColor: 'divider' }}>
+          <code>{identity}</code> is not there in all of them, or not different in all: a document without one is given one, and one that is
+          taken is treated as chosen above.
+        </Box>
+      )}
+      {options.format === 'csv' && documents.length > 0 && (
+        <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, px: 2, py: 1.25, borderBottom: 1, borderColor: 'divider' }}>
+          {columns.map((name) => (
+            <TextField
+              key={name}
+              select
+              label={name}
+              value={options.columns[name] ?? 'auto'}
+              onChange={(event) => {
+                const { [name]: _old, ...others } = options.columns;
+                onColumns(event.target.value === 'auto' ? others : { ...others, [name]: event.target.value });
+              }}
+              sx={{ width: 130 }}
+            >
+              {cellTypes.map((type) => (
+                <MenuItem key={type} value={type}>
+                  {type === 'skip' ? 'leave out' : type === 'auto' ? 'as it looks' : type}
+                </MenuItem>
+              ))}
+            </TextField>
+          ))}
+        </Box>
+      )}
+      {documents.length > 0 && (
+        <>
+          <Box role="table" aria-label="Shape of the first documents">
+            <FieldHeads />
+            {shape.slice(0, fieldsShown).map((field) => (
+              <FieldRow key={field.path} field={field} />
+            ))}
+          </Box>
+          {shape.length > fieldsShown && (
+            <Box sx={{ px: 2, py: 0.75, fontSize: 12, color: 'text.secondary' }}>
+              and {counted(shape.length - fieldsShown, 'more field path')}
+            </Box>
+          )}
+          <Box sx={{ p: 2 }} aria-label="The first document">
+            <JsonView value={documents[0]} open={2} />
+          </Box>
+        </>
+      )}
+    </>
+  );
+}
