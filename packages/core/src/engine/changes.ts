@@ -6,7 +6,7 @@ import type { Diagnostic } from '../language/diagnostics/diagnostic.ts';
 import { parsePipeline } from '../language/parsePipeline.ts';
 import { isChangeStep, type ChangeStep, type PipelineStage } from '../language/stages/stage.ts';
 import type { Expression } from '../language/tree.ts';
-import type { PlannedStage } from '../planner/plan.ts';
+import type { ReadStage } from './prepare.ts';
 import { equalValues } from '../values/equality.ts';
 import { readField, writeField } from '../values/fields.ts';
 import { isObject, type Json, type JsonObject, type Value } from '../values/json.ts';
@@ -14,7 +14,7 @@ import { isObject, type Json, type JsonObject, type Value } from '../values/json
 /** A text read as a change: what finds the documents, and what happens to each. */
 export interface ReadChange {
   readonly source: string | undefined;
-  readonly finding: readonly PlannedStage[];
+  readonly finding: readonly ReadStage[];
   readonly steps: readonly ChangeStep[];
   readonly diagnostics: readonly Diagnostic[];
 }
@@ -27,7 +27,7 @@ export function readChange(
 ): ReadChange {
   const pipeline = parsePipeline(text);
   const { diagnostics, source } = checkPipeline(pipeline, { purpose: 'change', collections, identityOf });
-  const finding: PlannedStage[] = [];
+  const finding: ReadStage[] = [];
   const steps: ChangeStep[] = [];
   for (const placed of pipeline.stages) {
     if (placed.stage === undefined || placed.off) continue;

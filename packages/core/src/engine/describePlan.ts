@@ -6,7 +6,7 @@ import { printExpression } from '../language/grammar/print.ts';
 import type { Expression } from '../language/tree.ts';
 import { printOrderKey } from '../language/stages/order.ts';
 import { printGivenName } from '../language/grammar/names.ts';
-import { inputsOf, type PhysicalStep, type StepKind } from '../planner/physical.ts';
+import { inputsOf, type JoinMatch, type PhysicalStep, type StepKind } from '../planner/physical.ts';
 
 /** The steps of a plan in the words of textbooks. */
 export type StepName =
@@ -16,6 +16,12 @@ export type StepName =
   | 'filter'
   | 'project'
   | 'compute'
+  | 'unnest'
+  | 'hash join'
+  | 'nested-loop join'
+  | 'index nested-loop join'
+  | 'hash aggregate'
+  | 'window rank'
   | 'sample'
   | 'sort'
   | 'top-N sort'
@@ -38,13 +44,14 @@ export interface PlanNode {
   readonly memoryBytes: number | null;
   /** The conditions tested here, in the order in which they are, with how many rows each looked at. */
   readonly conditions?: readonly { readonly condition: string; readonly lookedAt: number | null }[];
+  /** Of a join: rows that found no partner, one, or several. */
+  readonly matches?: { readonly none: number; readonly one: number; readonly several: number };
   readonly inputs: readonly PlanNode[];
 }
 
-type Describe<S extends PhysicalStep> = (
-  step: S,
-  definitionOf: (index: string) => IndexDefinition | undefined,
-) => { step: StepName; detail: string };
+export type DefinitionOf = (collection: string, index: string) => IndexDefinition | undefined;
+
+type Describe<S extends PhysicalStep> = (step: S, definitionOf: DefinitionOf) => { step: StepName; detail: string };
 
 const whole = new Intl.NumberFormat('en');
 
@@ -54,7 +61,7 @@ const describers: { readonly [K in StepKind]: Describe<Extract<PhysicalStep, { k
     detail: `every document of ${collection}` + (condition === undefined ? '' : `, keeping those with ${printExpression(condition)}`),
   }),
   indexScan: ({ collection, lookup, ranges, index, ordered, condition }, definitionOf) => {
-    const definition = definitionOf(index);
+    const definition = definitionOf(collection, index);
     const asked = definition ? rangesText(definition, ranges) : '';
     const order = ordered === undefined ? '' : `, in its order${ordered.backwards ? ' backwards' : ''}`;
     const rest = condition === undefined ? '' : `, keeping those with ${printExpression(condition)}`;
@@ -66,6 +73,28 @@ const describers: { readonly [K in StepKind]: Describe<Extract<PhysicalStep, { k
   compute: ({ assignments }) => ({
     step: 'compute',
     detail: assignments.map(({ target, expression }) => `${printGivenName(target)} = ${printExpression(expression)}`).join(', '),
+  }),
+  unnest: ({ path, target, keepEmpty }) => ({
+    step: 'unnest',
+    detail: `a row for each element of ${printExpression(path)}, as ${printGivenName(target)}${keepEmpty ? ', rows without elements kept' : ''}`,
+  }),
+  hashJoin: ({ match }) => ({
+    step: match.leftKeys.length === 0 ? 'nested-loop join' : 'hash join',
+    detail: joinText(match),
+  }),
+  indexJoin: ({ match, collection, index }) => ({
+    step: 'index nested-loop join',
+    detail: `${joinText(match)}, looked up in ${index} of ${collection}`,
+  }),
+  group: ({ keys, measures, unnested }) => {
+    const over = keys === undefined ? 'everything as one' : `by ${keys.map(({ target }) => printGivenName(target)).join(', ')}`;
+    const taken = unnested === undefined ? '' : `elements of ${printExpression(unnested.path)}, `;
+    const measured = measures.map(({ target, aggregate }) => `${printGivenName(target)} (${aggregate})`).join(', ');
+    return { step: 'hash aggregate', detail: `${taken}${over}${measured === '' ? '' : `: ${measured}`}` };
+  },
+  rank: ({ target, partition, keys, atMost }) => ({
+    step: 'window rank',
+    detail: `${printGivenName(target)} by ${keys.map(printOrderKey).join(', ')}${partition.length === 0 ? '' : ` in each ${partition.map(printExpression).join(', ')}`}${atMost === undefined ? '' : `, holding ranks up to ${atMost}`}`,
   }),
   sample: ({ count, seed }) => ({
     step: 'sample',
@@ -79,6 +108,17 @@ const describers: { readonly [K in StepKind]: Describe<Extract<PhysicalStep, { k
   offset: ({ count }) => ({ step: 'offset', detail: `skips ${whole.format(count)} rows` }),
   limit: ({ count }) => ({ step: 'limit', detail: `stops after ${whole.format(count)} rows` }),
 };
+
+function joinText({ mode, target, leftKeys, rightKeys, leftIsList, rightIsList, residual }: JoinMatch): string {
+  const pairs = leftKeys.map((left, i) => {
+    const right = `${target[target.length - 1]}${printExpression(rightKeys[i]).slice(1)}`;
+    if (leftIsList) return `${right} in ${printExpression(left)}`;
+    return rightIsList ? `${printExpression(left)} in ${right}` : `${right} == ${printExpression(left)}`;
+  });
+  const kind = mode === 'join' ? '' : mode === 'leftJoin' ? ', rows without one kept' : ', gathered into a list';
+  const rest = residual === undefined ? '' : `, pairs tested on ${printExpression(residual)}`;
+  return `${printGivenName(target)}${pairs.length > 0 ? ` with ${pairs.join(' && ')}` : ', each with each'}${rest}${kind}`;
+}
 
 const shownRanges = 3;
 
@@ -108,17 +148,17 @@ function intervalText(key: string, { low, high }: Interval): string {
 /** Turns a physical plan into data, with the figures of its run where there is one. */
 export function describePlan(
   step: PhysicalStep,
-  definitionOf: (index: string) => IndexDefinition | undefined,
+  definitionOf: DefinitionOf,
   meterOf: ((step: PhysicalStep) => StepMeter) | undefined,
 ): PlanNode {
   const describe = describers[step.kind] as unknown as Describe<PhysicalStep>;
   const meter = meterOf?.(step);
-  const definition = step.kind === 'indexScan' ? definitionOf(step.index) : undefined;
+  const definition = step.kind === 'indexScan' || step.kind === 'indexJoin' ? definitionOf(step.collection, step.index) : undefined;
   return {
     ...describe(step, definitionOf),
     lines: [...new Set(step.lines)].sort((a, b) => a - b),
     ...('collection' in step && { collection: step.collection }),
-    ...(step.kind === 'indexScan' && { index: step.index }),
+    ...((step.kind === 'indexScan' || step.kind === 'indexJoin') && { index: step.index }),
     ...(definition && { keys: keyTexts(definition) }),
     estimatedRows: Math.round(step.estimatedRows),
     rows: meter?.rowsOut ?? null,
@@ -127,6 +167,7 @@ export function describePlan(
     timeMs: meter?.timeMs ?? null,
     memoryBytes: meter?.peak ?? null,
     ...('condition' in step && step.condition !== undefined && { conditions: conditionsOf(step.condition, meter) }),
+    ...(meter?.matches && { matches: { ...meter.matches } }),
     inputs: inputsOf(step).map((input) => describePlan(input, definitionOf, meterOf)),
   };
 }

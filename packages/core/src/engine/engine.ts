@@ -4,18 +4,15 @@ import { defaultGuards, GuardTripped, RunCancelled } from '../execution/guards.t
 import { makesRows } from '../execution/ownership.ts';
 import { Run } from '../execution/run.ts';
 import { IndexProblem, readDefinition, type IndexDefinition } from '../indexes/definition.ts';
-import { checkPipeline } from '../language/checkPipeline.ts';
-import { lineAt, type Diagnostic } from '../language/diagnostics/diagnostic.ts';
-import { findings } from '../language/diagnostics/findings.ts';
-import { expressionsOf } from '../language/checkPipeline.ts';
-import { parsePipeline } from '../language/parsePipeline.ts';
+import { namedSources, type Views } from '../language/sources.ts';
 import { parseValueText } from '../language/grammar/texts.ts';
-import { isChangeStep, type Stage } from '../language/stages/stage.ts';
-import { fieldNames, walk } from '../language/tree.ts';
+import { fieldNames } from '../language/tree.ts';
 import { readField } from '../values/fields.ts';
-import { describePlan, type PlanNode } from './describePlan.ts';
+import { describePlan, type DefinitionOf, type PlanNode } from './describePlan.ts';
 import type { PhysicalPlan } from '../planner/physical.ts';
+import type { SourceLookup } from '../planner/layers/layer.ts';
 import { plan, PlanProblem, type Planned, type PlannedStage } from '../planner/plan.ts';
+import { invalid, readPipeline, unboundIn, viewStages, type ReadStage } from './prepare.ts';
 import type { Json, JsonObject, Value } from '../values/json.ts';
 import { ChangeMaker, ChangeProblem, readChange, type ChangedDocument } from './changes.ts';
 import { compareRows, type RowComparison } from './compareRows.ts';
@@ -63,6 +60,9 @@ export interface ComputedChange {
 
 interface Prepared {
   readonly stages: readonly PlannedStage[];
+  /** As they are written, views not in their places. */
+  readonly written: readonly ReadStage[];
+  /** The collection that rows come from. */
   readonly collection: Collection;
 }
 
@@ -72,10 +72,17 @@ export class Engine {
   private readonly host: EngineHost;
   private readonly kept: KeptRuns;
   private readonly checked = new Map<string, Answer<Prepared>>();
+  private views: Views = new Map();
 
   constructor(host: EngineHost) {
     this.host = host;
     this.kept = new KeptRuns(milliseconds);
+  }
+
+  /** The saved pipelines that others can read as sources. */
+  setViews(views: Views): void {
+    this.views = views;
+    this.checked.clear();
   }
 
   /** Adds an empty collection, in place of one of that name. */
@@ -93,7 +100,7 @@ export class Engine {
 
   /** The collection that a pipeline reads, whether or not it is in memory; undefined where it names none. */
   static sourceOf(pipeline: string): string | undefined {
-    return checkPipeline(parsePipeline(pipeline)).source;
+    return namedSources(pipeline)[0];
   }
 
   /** Plans without running. */
@@ -103,7 +110,7 @@ export class Engine {
     const planned = this.planPrepared(prepared.value, request, this.host.now().toISOString());
     if (!planned.ok) return planned;
     const whatIf = planned.value.whatIf;
-    return answered(explain(planned.value.planned, prepared.value.collection, whatIf));
+    return answered(explain(planned.value.planned, this.definitionOf, whatIf));
   }
 
   /** Runs a pipeline to its end, letting others work between slices. */
@@ -127,8 +134,8 @@ export class Engine {
     isCancelled: () => boolean,
     take?: (rows: readonly Json[]) => void,
   ): Promise<Answer<Finished>> {
-    const { collection } = prepared;
-    return collection.gate.read(async () => {
+    const { collection, stages } = prepared;
+    return this.reading(stages, async () => {
       const now = this.host.now().toISOString();
       const planned = this.planPrepared(prepared, request, now);
       if (!planned.ok) return planned;
@@ -138,8 +145,8 @@ export class Engine {
         guards: { ...defaultGuards, ...request.guards },
         isCancelled,
         readAtMost: request.readAtMost,
-        storeOf: () => collection.store,
-        indexOf: (_name, index) => existing(collection.index(index)),
+        storeOf: (name) => existing(this.collections.get(name)).store,
+        indexOf: (name, index) => existing(this.collections.get(name)?.index(index)),
         take,
       });
       try {
@@ -257,9 +264,9 @@ export class Engine {
   ): Promise<Answer<ChangePreview>> {
     const made = await this.makeChange(request, isCancelled);
     if (!made.ok) return made;
-    const { maker, run, planned, collection, warnings, notes } = made.value;
+    const { maker, run, planned, warnings, notes } = made.value;
     const { offset = 0, size = defaultPageSize } = request;
-    const { plan, weighed, suggestions } = explain(planned, collection, [], run);
+    const { plan, weighed, suggestions, rewrites } = explain(planned, this.definitionOf, [], run);
     return answered({
       matched: maker.matched,
       changed: maker.changed.length,
@@ -274,6 +281,7 @@ export class Engine {
       plan,
       weighed,
       suggestions,
+      rewrites,
     });
   }
 
@@ -296,7 +304,11 @@ export class Engine {
     const { change: pipeline, parameters = {}, guards } = request;
     const unbound = unboundIn([...read.finding.map(({ stage }) => stage), ...read.steps], parameters, pipeline);
     if (unbound.length > 0) return refused(invalid(unbound));
-    const done = await this.runPrepared({ stages: read.finding, collection }, { pipeline, parameters, guards }, isCancelled);
+    const done = await this.runPrepared(
+      { stages: read.finding, written: read.finding, collection },
+      { pipeline, parameters, guards },
+      isCancelled,
+    );
     if (!done.ok) return done;
     const { run, planned } = done.value;
     const maker = new ChangeMaker(read, identityNames(collection.identityPath), run.context);
@@ -316,6 +328,8 @@ export class Engine {
     return answered({ maker, run, planned, collection, warnings, notes: notesOf(run.context.misfits.list(), pipeline) });
   }
 
+  private readonly definitionOf: DefinitionOf = (collection, index) => this.collections.get(collection)?.index(index)?.definition;
+
   /** A page of the rows of a run that is still kept. */
   rows(runId: string, offset: number, size: number): Answer<{ documents: readonly Json[]; hasMore: boolean; rowsReturned: number }> {
     const found = this.kept.find(runId);
@@ -332,9 +346,10 @@ export class Engine {
     const isOwned = makesRows(planned.physical.root);
     this.kept.keep(runId, { rows, positions, collection: collection.name, rowsReturned: rows.length }, isOwned);
     const pageSize = request.pageSize ?? defaultPageSize;
-    const explained = explain(planned, collection, [], run);
+    const explained = explain(planned, this.definitionOf, [], run);
     return {
       suggestions: explained.suggestions,
+      rewrites: explained.rewrites,
       get plan() {
         return explained.plan;
       },
@@ -363,7 +378,7 @@ export class Engine {
     }
     if (!prepared.ok) return prepared;
     const unbound = unboundIn(
-      prepared.value.stages.map(({ stage }) => stage),
+      prepared.value.written.map(({ stage }) => stage),
       request.parameters ?? {},
       request.pipeline,
     );
@@ -371,18 +386,36 @@ export class Engine {
   }
 
   private check({ pipeline: text, throughLine }: PlanRequest): Answer<Prepared> {
-    const pipeline = parsePipeline(text);
-    const { diagnostics, source } = checkPipeline(pipeline, { collections: [...this.collections.keys()] });
-    const through = (line: number) => throughLine === undefined || line <= throughLine;
-    const errors = diagnostics.filter(({ severity, line }) => severity === 'error' && through(line));
-    const collection = source === undefined ? undefined : this.collections.get(source);
+    const { stages, written, diagnostics } = readPipeline(text, [...this.collections.keys()], this.views, throughLine);
+    const errors = diagnostics.filter(({ severity }) => severity === 'error');
+    const [first] = stages;
+    const collection = first?.stage.kind === 'from' ? this.collections.get(first.stage.source) : undefined;
     if (errors.length > 0 || collection === undefined) return refused(invalid(errors.length > 0 ? errors : diagnostics));
-    const stages = pipeline.stages.flatMap((placed): PlannedStage[] =>
-      placed.stage === undefined || isChangeStep(placed.stage) || placed.off || !through(placed.line)
-        ? []
-        : [{ stage: placed.stage, line: placed.line, placed }],
-    );
-    return answered({ stages, collection });
+    return answered({ stages, written, collection });
+  }
+
+  /** What a name in a pipeline stands for. */
+  private readonly lookup: SourceLookup = (name) => {
+    const stages = viewStages(name, this.views, 1);
+    if (stages !== undefined) return { kind: 'view', stages };
+    return { kind: 'collection', source: existing(this.collections.get(name)).planned() };
+  };
+
+  /** Works while nothing changes in any of the collections that a pipeline reads. */
+  private reading<T>(stages: readonly PlannedStage[], work: () => Promise<T>): Promise<T> {
+    const names = new Set<string>();
+    const visit = (some: readonly PlannedStage[]): void => {
+      for (const { stage } of some) {
+        if (!('source' in stage)) continue;
+        const view = viewStages(stage.source, this.views, 1);
+        if (view === undefined) names.add(stage.source);
+        else visit(view);
+      }
+    };
+    visit(stages);
+    // Always in the same order, so that two runs never wait for each other.
+    const gates = [...names].sort().flatMap((name) => this.collections.get(name)?.gate ?? []);
+    return gates.reduceRight<() => Promise<T>>((inner, gate) => () => gate.read(inner), work)();
   }
 
   private planPrepared(
@@ -394,12 +427,13 @@ export class Engine {
       const whatIf = (request.whatIf ?? [])
         .filter((wanted) => wanted.collection === undefined || wanted.collection === collection.name)
         .map(readDefinition);
-      const planned = plan(stages, collection.planned(), {
+      const planned = plan(stages, this.lookup, {
         parameters: request.parameters ?? {},
         now,
         whatIf,
         ignoreIndexes: request.ignoreIndexes,
         useIndex: request.useIndex,
+        withoutRules: request.withoutRules,
       });
       return answered({ planned, whatIf });
     } catch (error) {
@@ -424,35 +458,14 @@ function existing<T>(value: T | undefined): T {
   return value;
 }
 
-function invalid(diagnostics: readonly Diagnostic[]): EngineProblem {
-  const [first, ...more] = diagnostics;
-  const rest = more.length === 0 ? '' : ` There ${more.length === 1 ? 'is 1 more' : `are ${more.length} more`}.`;
-  return {
-    kind: 'pipeline',
-    message: first === undefined ? 'The pipeline cannot be run.' : `Line ${first.line}: ${first.message}${rest}`,
-    diagnostics,
-  };
-}
-
-function unboundIn(stages: readonly Stage[], parameters: Readonly<Record<string, Json>>, text: string): Diagnostic[] {
-  const found: Diagnostic[] = [];
-  for (const stage of stages) {
-    for (const expression of expressionsOf(stage)) {
-      walk(expression, (node) => {
-        if (node.kind !== 'parameter' || (Object.hasOwn(parameters, node.name) && parameters[node.name] !== undefined)) return;
-        found.push({ ...findings.unboundParameter(node, node.name), line: lineAt(text, node.from) });
-      });
-    }
-  }
-  return found;
-}
-
 /** The plan in words is made when it is read: it takes longer than many a run. */
-function explain(planned: Planned, collection: Collection, whatIf: readonly IndexDefinition[], run?: Run): Explained {
-  const definitionOf = (name: string) => whatIf.find((definition) => definition.name === name) ?? collection.index(name)?.definition;
+function explain(planned: Planned, definitions: DefinitionOf, whatIf: readonly IndexDefinition[], run?: Run): Explained {
+  const definitionOf: DefinitionOf = (collection, name) =>
+    whatIf.find((definition) => definition.name === name) ?? definitions(collection, name);
   let plan: PlanNode | undefined;
   return {
     suggestions: planned.suggestions,
+    rewrites: planned.rewrites,
     get plan() {
       return (plan ??= describePlan(planned.physical.root, definitionOf, run && ((step) => run.meter.of(step))));
     },
@@ -465,7 +478,14 @@ function explain(planned: Planned, collection: Collection, whatIf: readonly Inde
 function linesOf({ lines }: PhysicalPlan, run: Run): LineResult[] {
   return lines.map(({ line, step, counts }, i) => {
     const meter = run.meter.of(step);
-    const rowsOut = counts === 'read' ? meter.documentsRead : counts === 'in' ? meter.rowsIn : meter.rowsOut;
+    const rowsOut =
+      counts === 'read'
+        ? meter.documentsRead
+        : counts === 'in'
+          ? meter.rowsIn
+          : counts === 'inner'
+            ? (meter.inner.get(line) ?? 0)
+            : meter.rowsOut;
     // A step that works for several lines gives its time to one: a scan with a condition, to the condition.
     const own = lines.filter((other) => other.step === step);
     const payer = step.kind === 'fullScan' || step.kind === 'indexScan' ? own[Math.min(1, own.length - 1)] : own[0];

@@ -2,6 +2,7 @@ import type { Guards } from '../execution/guards.ts';
 import type { Costs } from '../execution/meter.ts';
 import type { Diagnostic, Mend } from '../language/diagnostics/diagnostic.ts';
 import type { IndexRequest } from '../indexes/definition.ts';
+import type { Rewrite, RuleName } from '../planner/logical.ts';
 import type { Suggestion } from '../planner/advice.ts';
 import type { PlanNode } from './describePlan.ts';
 import type { Weighed } from '../planner/reasons.ts';
@@ -14,6 +15,8 @@ export interface PlanRequest {
   readonly throughLine?: number;
   readonly useIndex?: string;
   readonly ignoreIndexes?: readonly string[];
+  /** Rewrites that are not to be made; for comparing with and without. */
+  readonly withoutRules?: readonly RuleName[];
   readonly whatIf?: readonly (IndexRequest & { readonly collection?: string })[];
 }
 
@@ -48,6 +51,8 @@ export interface Explained {
   readonly plan: PlanNode;
   readonly weighed: readonly Weighed[];
   readonly suggestions: readonly Suggestion[];
+  /** What was done to the pipeline to give the same for less. */
+  readonly rewrites: readonly Rewrite[];
 }
 
 export interface QueryResult extends Explained {

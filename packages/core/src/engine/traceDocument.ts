@@ -3,7 +3,7 @@ import type { Context } from '../expressions/context.ts';
 import { printExpression } from '../language/grammar/print.ts';
 import { isSingle, walk, type Expression } from '../language/tree.ts';
 import { conjunctsOf } from '../planner/conjuncts.ts';
-import type { PlannedStage } from '../planner/plan.ts';
+import type { PlannedStage } from '../planner/logical.ts';
 import type { Json, Value } from '../values/json.ts';
 
 /** A part of a condition, whether it held, and the values that it saw. */

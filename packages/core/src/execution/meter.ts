@@ -9,6 +9,10 @@ export class StepMeter {
   /** For each condition that is tested, in order, how many rows it looked at. */
   readonly lookedAt: number[] = [];
   timeMs = 0;
+  /** Of a join: how many rows found no partner, one, or several. */
+  matches: { none: number; one: number; several: number } | undefined;
+  /** Rows that came out of stages that are done inside this step, by their lines. */
+  readonly inner = new Map<number, number>();
   /** Bytes that it holds now, and the most that it held. */
   held = 0;
   peak = 0;

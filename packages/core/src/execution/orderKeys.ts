@@ -32,3 +32,13 @@ export const heldPerRow = 20;
 export function heldByKey(value: Value, computed: boolean): number {
   return computed && typeof value === 'string' ? 8 + estimateBytes(value) : 8;
 }
+
+/** Ties go by insertion order. Rows that come in it need no further key; others, from an order before, do. */
+export function isAscending(positions: readonly number[]): boolean {
+  for (let i = 1; i < positions.length; i++) if (positions[i] < positions[i - 1]) return false;
+  return true;
+}
+
+export function byPosition(positions: readonly number[]): { values: Value[]; direction: OrderKey['direction']; nulls: OrderKey['nulls'] } {
+  return { values: [...positions], direction: 'asc', nulls: 'last' };
+}

@@ -74,6 +74,17 @@ export const compileValue = once((expression): Evaluate => {
   return openDoor(['row', 'context'], emitter.body, emitter.data) as Evaluate;
 });
 
+/** A condition on a row and the partner that it may be joined with. */
+export type PairTest = (row: Json, partner: Json, context: Context) => boolean;
+
+/** Compiles a condition in which a name stands for the partner. */
+export function compilePair(condition: Expression, name: string): PairTest {
+  const emitter = new Emitter();
+  const variables: Variables = { current: 'row', whole: 'row', partners: new Map([[name, 'partner']]) };
+  emitter.line(`return ${emitCondition(emitter, condition, variables)};`);
+  return openDoor(['row', 'partner', 'context'], emitter.body, emitter.data) as PairTest;
+}
+
 const scanWith = once((condition) => compileLoop(condition, ['documents'], 'const position = i;') as ScanKernel);
 const scanAll = compileLoop(undefined, ['documents'], 'const position = i;') as ScanKernel;
 const followWith = once((condition) => compileLoop(condition, ['documents', 'chosen'], 'const position = chosen[i];') as FetchKernel);

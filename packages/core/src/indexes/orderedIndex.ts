@@ -147,6 +147,19 @@ export class OrderedIndex {
     if (value === undefined || value === null) this.emptyKeys[key] += sign;
   }
 
+  /** About how many different first keys there are, from a few blocks. */
+  get distinctEstimate(): number {
+    const step = Math.max(1, Math.floor(this.blocks.length / 8));
+    let looked = 0;
+    let different = 0;
+    for (let i = 0; i < this.blocks.length; i += step) {
+      const [column] = this.blocks[i].keys;
+      looked += column.length;
+      for (let k = 0; k < column.length; k++) if (k === 0 || compareValues(column[k - 1], column[k]) !== 0) different++;
+    }
+    return looked === 0 ? 0 : Math.max(1, Math.round((different / looked) * this.entries));
+  }
+
   /** How many entries have null or nothing at a key. */
   emptyAt(key: number): number {
     return this.emptyKeys[key];

@@ -4,6 +4,7 @@ import { findings } from './diagnostics/findings.ts';
 import { conditionsIn, manyDocuments, unservedReason } from './diagnostics/unserved.ts';
 import type { Pipeline, PlacedStage } from './pipeline.ts';
 import { checkChange } from './changes/checkChange.ts';
+import { aggregates } from './functions/aggregates.ts';
 import { definitionOf, stageWords, type Purpose } from './stages/registry.ts';
 import { isChangeStep, type FromStage, type Stage, type StageScope } from './stages/stage.ts';
 import { parametersIn, type Expression } from './tree.ts';
@@ -127,7 +128,8 @@ function warnOfUnserved(pipeline: Pipeline, found: Finding[]): void {
 
 /** Stages whose answer depends on the order before them; a new order does not, but its ties do not count. */
 function usesOrder(stage: Stage): boolean {
-  return stage.kind === 'limit' || stage.kind === 'offset' || stage.kind === 'order';
+  if (stage.kind === 'groupAll') return stage.measures.some(({ aggregate }) => aggregates[aggregate].ordered);
+  return stage.kind === 'limit' || stage.kind === 'offset' || stage.kind === 'order' || stage.kind === 'group';
 }
 
 /** The names of the parameters that a pipeline uses where it is on, in order of appearance. */

@@ -1,6 +1,6 @@
 import type { IndexRange } from '../indexes/orderedIndex.ts';
 import type { Expression, PathExpression } from '../language/tree.ts';
-import type { Assignment, OrderKey, SelectItem } from '../language/stages/stage.ts';
+import type { Assignment, JoinKind, Measure, OrderKey, RankKind, SelectItem } from '../language/stages/stage.ts';
 
 interface Common {
   /** The 1-based lines of text that the step works for. */
@@ -90,15 +90,109 @@ export interface Limit extends Common {
   readonly input: PhysicalStep;
 }
 
+/** One row for each element of an array. */
+export interface Unnest extends Common {
+  readonly kind: 'unnest';
+  readonly path: PathExpression;
+  readonly target: readonly string[];
+  readonly position: readonly string[] | undefined;
+  readonly keepEmpty: boolean;
+  readonly input: PhysicalStep;
+}
+
+/** How rows meet their partners: the keys of both sides, side by side, and what is tested on each pair. */
+export interface JoinMatch {
+  readonly mode: JoinKind;
+  /** Where the partner is put, and what it is called in `residual`. */
+  readonly target: readonly string[];
+  readonly partner: string;
+  /** Of the row, and of the partner as the current row. */
+  readonly leftKeys: readonly Expression[];
+  readonly rightKeys: readonly Expression[];
+  /** Whether the one key of a side is an array, any element of which may meet the other. */
+  readonly leftIsList: boolean;
+  readonly rightIsList: boolean;
+  readonly residual: Expression | undefined;
+}
+
+/** Puts the partners into a hash table by their keys, then asks it for each row. */
+export interface HashJoin extends Common {
+  readonly kind: 'hashJoin';
+  readonly match: JoinMatch;
+  readonly input: PhysicalStep;
+  readonly partners: PhysicalStep;
+}
+
+/** Looks each row's partners up in an index of theirs. */
+export interface IndexJoin extends Common {
+  readonly kind: 'indexJoin';
+  readonly match: JoinMatch;
+  readonly collection: string;
+  readonly index: string;
+  /** Tested on a partner before the pair is looked at. */
+  readonly condition: Expression | undefined;
+  readonly input: PhysicalStep;
+}
+
+/** One row for each different key. Without keys, one row for everything. */
+export interface Group extends Common {
+  readonly kind: 'group';
+  readonly keys: readonly SelectItem[] | undefined;
+  readonly measures: readonly Measure[];
+  /** An array that is taken apart on the way, its elements never becoming rows. */
+  readonly unnested: Unnested | undefined;
+  readonly input: PhysicalStep;
+}
+
+export interface Unnested {
+  readonly path: PathExpression;
+  /** What the element is called in keys and measures. */
+  readonly element: string;
+  readonly keepEmpty: boolean;
+  /** Tested on each element with its row. */
+  readonly condition: Expression | undefined;
+  /** The lines of the stages that are done on the way, in their order. */
+  readonly lines: readonly number[];
+}
+
+/** Puts a rank into each row. */
+export interface Rank extends Common {
+  readonly kind: 'rank';
+  readonly ranking: RankKind;
+  readonly target: readonly string[];
+  readonly partition: readonly Expression[];
+  readonly keys: readonly OrderKey[];
+  /** Rows of a greater rank are dropped by the next line, so they are not held. */
+  readonly atMost: number | undefined;
+  readonly input: PhysicalStep;
+}
+
 /** A step of a physical plan; each has an operator of its own. */
-export type PhysicalStep = FullScan | IndexScan | Filter | Project | Omit | Compute | Sort | TopNSort | Offset | Limit | TakeSample;
+export type PhysicalStep =
+  | FullScan
+  | IndexScan
+  | Filter
+  | Project
+  | Omit
+  | Compute
+  | Sort
+  | TopNSort
+  | Offset
+  | Limit
+  | TakeSample
+  | Unnest
+  | HashJoin
+  | IndexJoin
+  | Group
+  | Rank;
 export type StepKind = PhysicalStep['kind'];
 
 /** The rows of a stage come out of this step: what it read, took in, or gave out. */
 export interface LineSource {
   readonly line: number;
   readonly step: PhysicalStep;
-  readonly counts: 'read' | 'in' | 'out';
+  /** `inner` where the stage is done inside a step that does more. */
+  readonly counts: 'read' | 'in' | 'out' | 'inner';
 }
 
 export interface PhysicalPlan {
@@ -107,5 +201,6 @@ export interface PhysicalPlan {
 }
 
 export function inputsOf(step: PhysicalStep): readonly PhysicalStep[] {
+  if (step.kind === 'hashJoin') return [step.input, step.partners];
   return 'input' in step ? [step.input] : [];
 }

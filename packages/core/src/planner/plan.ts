@@ -2,27 +2,27 @@ import { compileValue } from '../expressions/compile.ts';
 import { makeContext } from '../expressions/context.ts';
 import type { IndexDefinition } from '../indexes/definition.ts';
 import { keyTexts } from '../indexes/definition.ts';
-import type { PlacedStage } from '../language/pipeline.ts';
 import { isRowCount } from '../language/stages/rowCount.ts';
-import type { FromStage, OrderStage, PipelineStage, WhereStage } from '../language/stages/stage.ts';
+import type { FromStage, OrderStage, WhereStage } from '../language/stages/stage.ts';
 import type { Expression } from '../language/tree.ts';
 import type { Json } from '../values/json.ts';
 import { adviseOn, type Suggestion } from './advice.ts';
 import { cheapFirst } from './cheapFirst.ts';
 import { conjunctsOf, joined, type Conjunct } from './conjuncts.ts';
 import { keyConditionsOf, type Constant } from './keyConditions.ts';
+import { layUnnestedGroup } from './layers/groups.ts';
+import type { LayContext, SourceLookup } from './layers/layer.ts';
+import { layStage } from './layers/registry.ts';
+import { isStage, type PlannedStage, type Rewrite, type RuleName } from './logical.ts';
+import { rowForRow } from './rewrites/limitUp.ts';
+import { rewrite } from './rewrites/rewrite.ts';
 import type { LineSource, PhysicalPlan, PhysicalStep } from './physical.ts';
 import { keysOf, reasonFor, wayName, type Weighed } from './reasons.ts';
 import { Selectivity, type PlannedSource } from './source.ts';
 import { imagined } from './statistics.ts';
 import { fullScanWay, indexWay, type Question, type UselessIndex, type Way } from './ways.ts';
 
-/** A stage that is on and could be read, with its line. */
-export interface PlannedStage<S extends PipelineStage = PipelineStage> {
-  readonly stage: S;
-  readonly line: number;
-  readonly placed: PlacedStage;
-}
+export type { PlannedStage } from './logical.ts';
 
 export interface PlanOptions {
   readonly parameters: Readonly<Record<string, Json>>;
@@ -31,12 +31,15 @@ export interface PlanOptions {
   readonly whatIf?: readonly IndexDefinition[];
   readonly ignoreIndexes?: readonly string[];
   readonly useIndex?: string;
+  /** Rewrites that are not to be made; for comparing with and without. */
+  readonly withoutRules?: readonly RuleName[];
 }
 
 export interface Planned {
   readonly physical: PhysicalPlan;
   readonly weighed: readonly Weighed[];
   readonly suggestions: readonly Suggestion[];
+  readonly rewrites: readonly Rewrite[];
 }
 
 /** A value of the pipeline that only shows at planning is not one that its stage can take. */
@@ -50,20 +53,15 @@ export class PlanProblem extends Error {
   }
 }
 
-function isStage<K extends PipelineStage['kind']>(
-  planned: PlannedStage | undefined,
-  kind: K,
-): planned is PlannedStage<Extract<PipelineStage, { kind: K }>> {
-  return planned?.stage.kind === kind;
-}
-
 /**
  * Plans a pipeline: weighs the ways to its documents, and lays an operator to every stage.
  * @throws PlanProblem where offset or limit is given no whole number
  */
-export function plan(stages: readonly PlannedStage[], source: PlannedSource, options: PlanOptions): Planned {
-  const context = makeContext(options.parameters, options.now);
-  const constant: Constant = (expression) => compileValue(expression)({}, context);
+export function plan(written: readonly PlannedStage[], lookup: SourceLookup, options: PlanOptions): Planned {
+  const { stages, done } = rewrite(written, options.withoutRules);
+  const source = sourceOf(stages, lookup);
+  const values = makeContext(options.parameters, options.now);
+  const constant: Constant = (expression) => compileValue(expression)({}, values);
   const countOf = ({ stage, line }: PlannedStage): number => {
     if (stage.kind !== 'offset' && stage.kind !== 'limit' && stage.kind !== 'sample') return 0;
     const value = stage.count.kind === 'literal' ? stage.count.value : constant(stage.count);
@@ -78,16 +76,21 @@ export function plan(stages: readonly PlannedStage[], source: PlannedSource, opt
 
   const [from, ...rest] = stages as [PlannedStage<FromStage>, ...PlannedStage[]];
   const wheres: PlannedStage<WhereStage>[] = [];
-  while (isStage(rest[wheres.length], 'where')) wheres.push(rest[wheres.length] as PlannedStage<WhereStage>);
+  for (const stage of rest) {
+    if (!isStage(stage, 'where')) break;
+    wheres.push(stage);
+  }
   const following = rest.slice(wheres.length);
-  const order = isStage(following[0], 'order') ? (following[0] as PlannedStage<OrderStage>) : undefined;
+  // What was moved or dropped from between leaves only its mark.
+  const firstOf = following.find(({ stage }) => stage.kind !== 'mark');
+  const order = isStage(firstOf, 'order') ? firstOf : undefined;
 
   const conjuncts = wheres.flatMap(({ stage, line }) => conjunctsOf(stage.condition, line));
   const question: Question = {
     conjuncts,
     conditions: conjuncts.flatMap((conjunct) => keyConditionsOf(conjunct, constant)),
     order: order?.stage.keys ?? [],
-    demand: demandOf(order === undefined ? following : following.slice(1), countOf),
+    demand: demandOf(order === undefined ? following : following.slice(following.indexOf(order) + 1), countOf),
   };
   const selectivity = new Selectivity(source, options.parameters);
   const { chosen, ways, useless } = weigh(source, question, selectivity, options);
@@ -101,20 +104,45 @@ export function plan(stages: readonly PlannedStage[], source: PlannedSource, opt
       [from, ...wheres, ...(chosen.match?.ordered && order ? [order] : [])].map(({ line }) => line),
     );
   const suggestions = options.whatIf?.length ? [] : adviseOn(source, question, chosen, selectivity);
-  const physical = layOut(from, wheres, following, source, question, chosen, selectivity, countOf, constant);
+  const joins: Weighed[] = [];
+  const rewrites: Rewrite[] = [...done];
+  const context: LayContext = {
+    constant,
+    countOf,
+    lookup,
+    indexIsAllowed: (name) => !options.ignoreIndexes?.includes(name),
+    source,
+    planView: (view, line) => relined(plan(view, lookup, { ...options, whatIf: [] }).physical.root, line),
+    weighed: joins,
+    rewrites,
+    mayFuse: !options.withoutRules?.includes('unnest joined to group'),
+  };
+  const physical = layOut(from, wheres, following, order, source, question, chosen, selectivity, context);
   // Words are made when someone reads them: finding one document by its identity takes less time than telling of it.
   let weighed: readonly Weighed[] | undefined;
   return {
     physical,
     suggestions,
+    rewrites,
     get weighed() {
-      return (weighed ??= told());
+      return (weighed ??= [...told(), ...joins]);
     },
   };
 }
 
-/** Stages that give one row for each, in the same order. */
-const rowForRow: ReadonlySet<PipelineStage['kind']> = new Set(['select', 'omit', 'compute']);
+/** The collection that rows come from. A view that begins another pipeline has been put in its place before. */
+function sourceOf([first]: readonly PlannedStage[], lookup: SourceLookup): PlannedSource {
+  const named = lookup(isStage(first, 'from') ? first.stage.source : '');
+  if (named.kind === 'view') throw new Error('a view stands where its stages should');
+  return named.source;
+}
+
+/** The steps of a view, as they work for the line that names it. */
+function relined(step: PhysicalStep, line: number): PhysicalStep {
+  const inner = 'input' in step ? { input: relined(step.input, line) } : {};
+  const partners = step.kind === 'hashJoin' ? { partners: relined(step.partners, line) } : {};
+  return { ...step, ...inner, ...partners, lines: [line] } as PhysicalStep;
+}
 
 /** How many rows the stages that follow take at most, as long as they take row for row. */
 function demandOf(following: readonly PlannedStage[], countOf: (stage: PlannedStage) => number): number | undefined {
@@ -176,12 +204,12 @@ function layOut(
   from: PlannedStage<FromStage>,
   wheres: readonly PlannedStage<WhereStage>[],
   following: readonly PlannedStage[],
+  order: PlannedStage<OrderStage> | undefined,
   source: PlannedSource,
   question: Question,
   chosen: Way,
   selectivity: Selectivity,
-  countOf: (stage: PlannedStage) => number,
-  constant: Constant,
+  context: LayContext,
 ): PhysicalPlan {
   const lines: LineSource[] = [];
   const served = chosen.match?.served ?? [];
@@ -204,7 +232,7 @@ function layOut(
   const [first, ...others] = wheres;
   const orderIsServed = chosen.match?.ordered !== undefined;
   const demand = others.length === 0 && (question.order.length === 0 || orderIsServed) ? question.demand : undefined;
-  const orderLine = orderIsServed && following[0] ? [following[0].line] : [];
+  const orderLine = orderIsServed && order ? [order.line] : [];
   let step = access(source, chosen, {
     lines: [from.line, ...(first ? [first.line] : []), ...(chosen.match ? servedLines(chosen, others) : []), ...orderLine],
     estimatedRows: Math.min(first ? estimated(0) : chosen.rows, demand ?? Infinity),
@@ -212,13 +240,13 @@ function layOut(
     demand,
   });
   lines.push({ line: from.line, step, counts: 'read' });
-  if (first) lines.push({ line: first.line, step, counts: 'out' });
+  if (first && !first.uncounted) lines.push({ line: first.line, step, counts: 'out' });
   others.forEach((where, i) => {
     const condition = residualOf(where.line);
     if (condition !== undefined) step = { kind: 'filter', lines: [where.line], estimatedRows: estimated(i + 1), condition, input: step };
-    lines.push({ line: where.line, step, counts: 'out' });
+    if (!where.uncounted) lines.push({ line: where.line, step, counts: 'out' });
   });
-  return { root: layRest(step, following, orderIsServed, countOf, constant, lines), lines };
+  return { root: layRest(step, following, orderIsServed ? order : undefined, context, lines), lines: lastOfEach(lines) };
 }
 
 /** Lines of later conditions that the index serves whole, so that no step of their own is left for them. */
@@ -249,77 +277,63 @@ function access(source: PlannedSource, { statistics, match }: Way, parts: Access
 function layRest(
   access: PhysicalStep,
   following: readonly PlannedStage[],
-  orderIsServed: boolean,
-  countOf: (stage: PlannedStage) => number,
-  constant: Constant,
+  served: PlannedStage<OrderStage> | undefined,
+  context: LayContext,
   lines: LineSource[],
 ): PhysicalStep {
   let step = access;
-  following.forEach((planned, i) => {
-    const { stage, line } = planned;
-    switch (stage.kind) {
-      case 'order': {
-        const demand = demandOf(following.slice(i + 1), countOf);
-        if (i === 0 && orderIsServed) {
-          lines.push({ line, step, counts: 'out' });
-          return;
-        }
-        const limitLine = following.slice(i + 1).find((later) => later.stage.kind === 'limit')?.line;
-        const common = { keys: stage.keys, input: step };
-        step =
-          demand === undefined
-            ? { kind: 'sort', lines: [line], estimatedRows: step.estimatedRows, ...common }
-            : {
-                kind: 'topNSort',
-                lines: [line, ...(limitLine === undefined ? [] : [limitLine])],
-                estimatedRows: Math.min(step.estimatedRows, demand),
-                count: demand,
-                ...common,
-              };
+  for (let i = 0; i < following.length; i++) {
+    const planned = following[i];
+    const after = following.slice(i + 1);
+    const { line, uncounted } = planned;
+    if (isStage(planned, 'order')) {
+      if (planned !== served) {
+        step = layOrder(planned, step, after, context);
         lines.push({ line, step, counts: 'in' });
-        return;
-      }
-      case 'select':
-        step = { kind: 'project', lines: [line], estimatedRows: step.estimatedRows, items: stage.items, input: step };
-        break;
-      case 'omit':
-        step = { kind: 'omit', lines: [line], estimatedRows: step.estimatedRows, paths: stage.paths, input: step };
-        break;
-      case 'compute':
-        step = { kind: 'compute', lines: [line], estimatedRows: step.estimatedRows, assignments: stage.assignments, input: step };
-        break;
-      case 'sample': {
-        const count = countOf(planned);
-        const seed = stage.seed && constant(stage.seed);
-        step = {
-          kind: 'sample',
-          lines: [line],
-          estimatedRows: Math.min(step.estimatedRows, count),
-          count,
-          seed: typeof seed === 'number' ? seed : undefined,
-          input: step,
-        };
-        break;
-      }
-      case 'offset': {
-        const count = countOf(planned);
-        step = { kind: 'offset', lines: [line], estimatedRows: Math.max(0, step.estimatedRows - count), count, input: step };
-        break;
-      }
-      case 'limit': {
-        const count = countOf(planned);
-        // A top-N sort has kept just so many already.
-        if (step.kind === 'topNSort' && step.count === count) break;
-        step = { kind: 'limit', lines: [line], estimatedRows: Math.min(step.estimatedRows, count), count, input: step };
-        break;
-      }
-      case 'where':
-        step = { kind: 'filter', lines: [line], estimatedRows: step.estimatedRows / 3, condition: stage.condition, input: step };
-        break;
-      case 'from':
-        return;
+      } else lines.push({ line, step, counts: 'out' });
+      continue;
     }
-    lines.push({ line, step, counts: 'out' });
-  });
+    const fused = layUnnestedGroup(following.slice(i), step, context);
+    if (fused !== undefined) {
+      step = fused.step;
+      const done = following.slice(i, i + fused.count);
+      for (const one of done.slice(0, -1)) if (one.stage.kind !== 'mark') lines.push({ line: one.line, step, counts: 'inner' });
+      lines.push({ line: done[done.length - 1].line, step, counts: 'out' });
+      i += fused.count - 1;
+      continue;
+    }
+    step = layStage(planned, step, context, after);
+    if (!uncounted) lines.push({ line, step, counts: 'out' });
+  }
   return step;
+}
+
+/** A sort; of the first rows alone where no more are wanted. */
+function layOrder(
+  { stage, line }: PlannedStage<OrderStage>,
+  input: PhysicalStep,
+  after: readonly PlannedStage[],
+  { countOf }: LayContext,
+): PhysicalStep {
+  const demand = demandOf(after, countOf);
+  const common = { keys: stage.keys, input };
+  if (demand === undefined) return { kind: 'sort', lines: [line], estimatedRows: input.estimatedRows, ...common };
+  const limitLine = after.find((later) => later.stage.kind === 'limit')?.line;
+  return {
+    kind: 'topNSort',
+    lines: [line, ...(limitLine === undefined ? [] : [limitLine])],
+    estimatedRows: Math.min(input.estimatedRows, demand),
+    count: demand,
+    ...common,
+  };
+}
+
+/** A view's stages all work for the line that names it: what comes out of the last of them is what counts. */
+function lastOfEach(lines: readonly LineSource[]): LineSource[] {
+  const byLine = new Map<number, LineSource>();
+  for (const one of lines) {
+    byLine.delete(one.line);
+    byLine.set(one.line, one);
+  }
+  return [...byLine.values()].sort((a, b) => a.line - b.line);
 }

@@ -3,7 +3,7 @@ import type { Way } from './ways.ts';
 
 /** One of the ways that were weighed, as it is told. */
 export interface Weighed {
-  readonly way: 'full scan' | 'index range scan' | 'index lookup';
+  readonly way: 'full scan' | 'index range scan' | 'index lookup' | 'hash join' | 'index nested-loop join';
   readonly collection: string;
   readonly index?: string;
   readonly keys?: readonly string[];

@@ -3,6 +3,11 @@ import type { Operator } from '../runtime.ts';
 import { compute } from './compute.ts';
 import { filter } from './filter.ts';
 import { fullScan } from './fullScan.ts';
+import { group } from './group.ts';
+import { hashJoin } from './hashJoin.ts';
+import { indexJoin } from './indexJoin.ts';
+import { rank } from './rank.ts';
+import { unnest } from './unnest.ts';
 import { indexScan } from './indexScan.ts';
 import { omit } from './omit.ts';
 import { project } from './project.ts';
@@ -13,7 +18,24 @@ import { topNSort } from './topNSort.ts';
 
 type Registry = { readonly [K in StepKind]: Operator<Extract<PhysicalStep, { kind: K }>> };
 
-const operators: Registry = { fullScan, indexScan, filter, project, omit, compute, sort, topNSort, offset, limit, sample };
+const operators: Registry = {
+  fullScan,
+  indexScan,
+  filter,
+  project,
+  omit,
+  compute,
+  sort,
+  topNSort,
+  offset,
+  limit,
+  sample,
+  unnest,
+  hashJoin,
+  indexJoin,
+  group,
+  rank,
+};
 
 /** The operator of a step's kind; the registry's type has paired them already. */
 export function operatorOf(kind: StepKind): Operator<PhysicalStep> {

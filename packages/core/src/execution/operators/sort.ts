@@ -2,7 +2,7 @@ import type { Json, Value } from '../../values/json.ts';
 import { stableOrder } from '../../values/stableOrder.ts';
 import type { Sort } from '../../planner/physical.ts';
 import { stillWorking } from '../batch.ts';
-import { heldByKey, heldPerRow, OrderReader } from '../orderKeys.ts';
+import { byPosition, heldByKey, heldPerRow, isAscending, OrderReader } from '../orderKeys.ts';
 import { pulled, type Operator } from '../runtime.ts';
 import { makesRows, ownedBytes } from '../ownership.ts';
 
@@ -38,10 +38,8 @@ export const sort: Operator<Sort> = function* (step, runtime, meter) {
     watch.look(step);
     yield stillWorking;
   }
-  const order = stableOrder(
-    step.keys.map(({ direction, nulls }, k) => ({ values: columns[k], direction, nulls })),
-    rows.length,
-  );
+  const keyed = step.keys.map(({ direction, nulls }, k) => ({ values: columns[k], direction, nulls }));
+  const order = stableOrder(isAscending(positions) ? keyed : [...keyed, byPosition(positions)], rows.length);
   for (let from = 0; from < order.length; from += batchSize) {
     const part = Array.from(order.subarray(from, from + batchSize));
     yield { rows: part.map((i) => rows[i]), positions: part.map((i) => positions[i]) };

@@ -2,7 +2,7 @@ import type { Json, Value } from '../../values/json.ts';
 import type { TopNSort } from '../../planner/physical.ts';
 import { stableOrder } from '../../values/stableOrder.ts';
 import { stillWorking } from '../batch.ts';
-import { heldByKey, heldPerRow, OrderReader } from '../orderKeys.ts';
+import { byPosition, heldByKey, heldPerRow, isAscending, OrderReader } from '../orderKeys.ts';
 import { ownedBytes } from '../ownership.ts';
 import { pulled, type Operator } from '../runtime.ts';
 
@@ -26,7 +26,9 @@ export const topNSort: Operator<TopNSort> = function* (step, runtime, meter) {
   let kept: Kept[] = [];
   let last: Kept | undefined;
   const cut = (): void => {
-    const columns = step.keys.map(({ direction, nulls }, k) => ({ values: kept.map(({ keys }) => keys[k]), direction, nulls }));
+    const columns: ReturnType<typeof byPosition>[] = step.keys.map(({ direction, nulls }, k) => ({ values: kept.map(({ keys }) => keys[k]), direction, nulls }));
+    const places = kept.map(({ position }) => position);
+    if (!isAscending(places)) columns.push(byPosition(places));
     kept = Array.from(stableOrder(columns, kept.length).subarray(0, step.count), (i) => kept[i]);
     if (kept.length === step.count) last = kept[step.count - 1];
   };

@@ -116,6 +116,20 @@ export const findings = {
   orderLost: (span: Span, later: string) =>
     warning('order-lost', span, `This order is lost: ${later} further down gives the rows a new one.`),
 
+  severalUnnested: (span: Span) =>
+    error('several-unnested', span, 'unnest takes the path of one array. Where it lies inside another, unnest that one first.'),
+  reservedName: (span: Span, name: string) =>
+    error('reserved-name', span, `“${name}” has a meaning of its own. Give the partner another name.`),
+  unknownAggregate: (span: Span, name: string, near: string | undefined) =>
+    error(
+      'unknown-aggregate',
+      span,
+      `There is no aggregate ${name}.${meant(near)}`,
+      near === undefined ? undefined : replaceBy(span, near),
+    ),
+
+  brokenView: (span: Span, name: string, problem: string) => error('broken-view', span, `The view ${name} cannot be read: ${problem}.`),
+
   // Changes
   stepInPipeline: (span: Span, word: string) =>
     error(

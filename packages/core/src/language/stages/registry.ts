@@ -1,6 +1,10 @@
 import { append, deletion, remove, replace, set, take } from '../changes/steps.ts';
 import { from } from './from.ts';
 import { compute } from './compute.ts';
+import { group, groupAll } from './group.ts';
+import { gatherJoin, join, leftJoin } from './join.ts';
+import { denseRank, rank, rowNumber } from './rank.ts';
+import { unnest } from './unnest.ts';
 import { omit } from './omit.ts';
 import { order } from './order.ts';
 import { limit, offset } from './rowCount.ts';
@@ -18,6 +22,15 @@ export const stageRegistry: Registry = {
   select,
   omit,
   compute,
+  unnest,
+  join,
+  leftJoin,
+  gatherJoin,
+  group,
+  groupAll,
+  rank,
+  denseRank,
+  rowNumber,
   order,
   offset,
   limit,

@@ -12,8 +12,8 @@ export const select: StageDefinition<SelectStage> = {
   words: ['select'],
   doc: 'Keeps only these fields. A path stays where it was; an expression is put under a name with as.',
   example: 'select @.id, @.party.size, @.nights[0].date as arrival',
-  parse: (reader) => ({ kind: 'select', items: commaSeparated(reader, () => item(reader)) }),
-  print: ({ items }) => `select ${items.map(printItem).join(', ')}`,
+  parse: (reader) => ({ kind: 'select', items: commaSeparated(reader, () => parseSelectItem(reader)) }),
+  print: ({ items }) => `select ${items.map(printSelectItem).join(', ')}`,
   expressions: ({ items }) => items.map((item) => item.expression),
   check: ({ items }, scope) => {
     for (const { expression } of items) checkValue(expression, scope);
@@ -23,7 +23,7 @@ export const select: StageDefinition<SelectStage> = {
     items.reduce<FieldTree>((tree, { expression, target }) => withSubtree(tree, target, shapeOf(expression, before)), emptyTree),
 };
 
-function item(reader: Reader): SelectItem {
+export function parseSelectItem(reader: Reader): SelectItem {
   const start = reader.token;
   const expression = parseExpression(reader);
   if (reader.takeWord('as')) {
@@ -45,7 +45,7 @@ function suggestion(expression: Expression): string {
   return expression.kind === 'call' ? expression.name : 'value';
 }
 
-function printItem({ expression, target, named }: SelectItem): string {
+export function printSelectItem({ expression, target, named }: SelectItem): string {
   return printExpression(expression) + (named ? ` as ${printGivenName(target)}` : '');
 }
 

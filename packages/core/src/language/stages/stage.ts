@@ -1,5 +1,6 @@
 import type { FieldTree } from '../../shape/fieldTree.ts';
 import type { Reader } from '../grammar/reader.ts';
+import type { AggregateName } from '../functions/aggregates.ts';
 import type { Scope } from '../grammar/check.ts';
 import type { Span } from '../span.ts';
 import type { Expression, PathExpression } from '../tree.ts';
@@ -63,6 +64,46 @@ export interface LimitStage {
   readonly count: Expression;
 }
 
+export interface UnnestStage {
+  readonly kind: 'unnest';
+  readonly path: PathExpression;
+  readonly target: GivenName;
+  readonly position: GivenName | undefined;
+  readonly keepEmpty: boolean;
+}
+export type JoinKind = 'join' | 'leftJoin' | 'gatherJoin';
+export interface JoinStage<K extends JoinKind = JoinKind> {
+  readonly kind: K;
+  readonly source: string;
+  readonly sourceSpan: Span;
+  readonly target: GivenName;
+  readonly condition: Expression;
+}
+/** A measure of a group. `percentage` is that of `percentile`. */
+export interface Measure extends Span {
+  readonly target: readonly string[];
+  readonly aggregate: AggregateName;
+  readonly argument: Expression | undefined;
+  readonly percentage: Expression | undefined;
+  readonly where: Expression | undefined;
+}
+export interface GroupStage {
+  readonly kind: 'group';
+  readonly keys: readonly SelectItem[];
+  readonly measures: readonly Measure[];
+}
+export interface GroupAllStage {
+  readonly kind: 'groupAll';
+  readonly measures: readonly Measure[];
+}
+export type RankKind = 'rank' | 'denseRank' | 'rowNumber';
+export interface RankStage<K extends RankKind = RankKind> {
+  readonly kind: K;
+  readonly target: GivenName;
+  readonly partition: readonly Expression[];
+  readonly keys: readonly OrderKey[];
+}
+
 /** What a change does with each document that it keeps. Targets are names, positions and, for several, wildcards. */
 export interface SetItem extends Span {
   readonly target: PathExpression;
@@ -96,7 +137,24 @@ export interface DeleteStep {
 
 /** A stage of a pipeline: rows in, rows out. */
 export type PipelineStage =
-  FromStage | WhereStage | SelectStage | OmitStage | ComputeStage | OrderStage | OffsetStage | LimitStage | SampleStage;
+  | FromStage
+  | WhereStage
+  | SelectStage
+  | OmitStage
+  | ComputeStage
+  | OrderStage
+  | OffsetStage
+  | LimitStage
+  | SampleStage
+  | UnnestStage
+  | JoinStage<'join'>
+  | JoinStage<'leftJoin'>
+  | JoinStage<'gatherJoin'>
+  | GroupStage
+  | GroupAllStage
+  | RankStage<'rank'>
+  | RankStage<'denseRank'>
+  | RankStage<'rowNumber'>;
 /** A step of a change: what happens to a document. */
 export type ChangeStep = SetStep | RemoveStep | AppendStep | TakeStep | ReplaceStep | DeleteStep;
 export type Stage = PipelineStage | ChangeStep;
@@ -126,7 +184,7 @@ export interface StageScope extends Scope {
 }
 
 /** Everything the language knows of one kind of stage. One file each, and one line in the registry. */
-export interface StageDefinition<S extends Stage> {
+export interface StageDefinition<S> {
   /** The words with which it begins. */
   readonly words: readonly string[];
   readonly doc: string;
@@ -138,4 +196,11 @@ export interface StageDefinition<S extends Stage> {
   readonly check: (stage: S, scope: StageScope) => void;
   /** What rows look like after it, given what they look like before. */
   readonly effect: (stage: S, before: FieldTree, scope: Pick<StageScope, 'shapeOf'>) => FieldTree;
+}
+
+export function isJoin(stage: Stage): stage is JoinStage<'join'> | JoinStage<'leftJoin'> | JoinStage<'gatherJoin'> {
+  return stage.kind === 'join' || stage.kind === 'leftJoin' || stage.kind === 'gatherJoin';
+}
+export function isRank(stage: Stage): stage is RankStage<'rank'> | RankStage<'denseRank'> | RankStage<'rowNumber'> {
+  return stage.kind === 'rank' || stage.kind === 'denseRank' || stage.kind === 'rowNumber';
 }

@@ -1,0 +1,28 @@
+import { isPlainName, writeField } from '../values/fields.ts';
+import { isObject, type Json, type JsonObject, type Value } from '../values/json.ts';
+import { assigned } from './operators/compute.ts';
+
+/** A copy of a row with a value at a name. */
+export type Place = (row: Json, value: Value) => Json;
+
+/** How values are put under a name that rows are given; the common plain name without detours. */
+export function placeAt(target: readonly string[]): Place {
+  const [name] = target;
+  if (target.length === 1 && isPlainName(name)) {
+    return (row, value) => {
+      const copy: JsonObject = { ...(row as JsonObject) };
+      if (value === undefined) delete copy[name];
+      else copy[name] = value;
+      return copy;
+    };
+  }
+  if (target.length === 1) {
+    return (row, value) => {
+      const copy: JsonObject = { ...(row as JsonObject) };
+      if (value === undefined) delete copy[name];
+      else writeField(copy, name, value);
+      return copy;
+    };
+  }
+  return (row, value) => (isObject(row) ? assigned(row, target, value, () => undefined) : row);
+}

@@ -1,0 +1,110 @@
+import type { Expression, PathExpression } from '../language/tree.ts';
+import type { Json } from '../values/json.ts';
+import type { Context, Site } from './context.ts';
+import { openDoor } from './door.ts';
+import { emitCondition, emitValue } from './emit.ts';
+import { Emitter } from './emitter.ts';
+import type { Variables } from './emitPaths.ts';
+
+/** What is gathered for one group. */
+export interface GroupState {
+  readonly position: number;
+  readonly key: readonly (Json | undefined)[];
+  readonly gathered: readonly { add(value: Json): void }[];
+}
+
+export interface GroupMeasure {
+  readonly argument: Expression | undefined;
+  readonly isCondition: boolean;
+  /** Whether numbers alone count; others are noted at the site. */
+  readonly numeric: boolean;
+  readonly where: Expression | undefined;
+  readonly site: Site;
+}
+
+export interface GroupParts {
+  readonly keys: readonly Expression[];
+  readonly measures: readonly GroupMeasure[];
+  readonly unnested:
+    | { readonly path: PathExpression; readonly element: string; readonly keepEmpty: boolean; readonly condition: Expression | undefined }
+    | undefined;
+}
+
+/** How many rows went in, and how many elements of those were taken apart and kept. */
+export interface GroupTally {
+  elements: number;
+  kept: number;
+}
+
+/** Takes rows `[from, to)` into their groups; `find` gives the state of a group by the values of its keys. */
+export type GroupKernel = (
+  rows: readonly Json[],
+  positions: readonly number[],
+  from: number,
+  to: number,
+  find: (position: number, ...key: (Json | undefined)[]) => GroupState,
+  tally: GroupTally,
+  context: Context,
+) => void;
+
+/** Compiles the loop of a group: keys and measures inside it, and the elements of an array where one is taken apart. */
+export function compileGroup({ keys, measures, unnested }: GroupParts): GroupKernel {
+  const emitter = new Emitter();
+  const plain: Variables = { current: 'row', whole: 'row', partners: new Map() };
+  const variables: Variables = unnested === undefined ? plain : { ...plain, partners: new Map([[unnested.element, 'element']]) };
+  const body = (): void => {
+    if (unnested?.condition !== undefined) emitter.line(`if (!(${emitCondition(emitter, unnested.condition, variables)})) continue;`);
+    emitter.line('kept++;');
+    const values = keys.map((key) => emitValue(emitter, key, variables));
+    emitter.line(`const state = find(${['position', ...values].join(', ')});`);
+    measures.forEach((measure, m) => emitMeasure(emitter, measure, m, variables));
+  };
+  emitter.line('let kept = 0; let elementCount = 0;');
+  emitter.block('for (let i = from; i < to; i++)', () => {
+    emitter.line('const row = rows[i]; const position = positions[i];');
+    if (unnested === undefined) {
+      body();
+      return;
+    }
+    const value = emitValue(emitter, unnested.path, plain);
+    emitter.line(`const list = Array.isArray(${value}) ? ${value} : ${value} === undefined || ${value} === null ? none : [${value}];`);
+    emitter.line('const count = list.length;');
+    emitter.line(`elementCount += ${unnested.keepEmpty ? 'count === 0 ? 1 : count' : 'count'};`);
+    emitter.block(`for (let k = 0; k < ${unnested.keepEmpty ? '(count === 0 ? 1 : count)' : 'count'}; k++)`, () => {
+      emitter.line('const element = list[k];');
+      body();
+    });
+  });
+  emitter.line('tally.elements += elementCount; tally.kept += kept;');
+  const source = `const none = [];\n${emitter.body}`;
+  return openDoor(['rows', 'positions', 'from', 'to', 'find', 'tally', 'context'], source, emitter.data) as GroupKernel;
+}
+
+function emitMeasure(
+  emitter: Emitter,
+  { argument, isCondition, numeric, where, site }: GroupMeasure,
+  at: number,
+  variables: Variables,
+): void {
+  const gather = `state.gathered[${at}]`;
+  const add = (): void => {
+    if (argument === undefined) {
+      emitter.line(`${gather}.add(true);`);
+      return;
+    }
+    if (isCondition) {
+      emitter.line(`${gather}.add(${emitCondition(emitter, argument, variables)});`);
+      return;
+    }
+    const value = emitValue(emitter, argument, variables);
+    if (!numeric) emitter.line(`if (${value} !== undefined && ${value} !== null) ${gather}.add(${value});`);
+    else {
+      const note = `context.misfits.note(${emitter.constant(site)}, 0, ${value})`;
+      emitter.line(
+        `if (typeof ${value} === 'number') ${gather}.add(${value}); else if (${value} !== undefined && ${value} !== null) ${note};`,
+      );
+    }
+  };
+  if (where === undefined) emitter.block('', add);
+  else emitter.block(`if (${emitCondition(emitter, where, variables)})`, add);
+}

@@ -1,0 +1,84 @@
+import { emptyTree, openTree, withSubtree, type FieldTree } from '../../shape/fieldTree.ts';
+import { findings } from '../diagnostics/findings.ts';
+import { nearest } from '../diagnostics/nearest.ts';
+import { functionSignatures } from '../functions/signatures.ts';
+import { checkCondition } from '../grammar/check.ts';
+import { parseExpression } from '../grammar/expressions.ts';
+import { parseGivenName, parseSourceName, printGivenName } from '../grammar/names.ts';
+import { printExpression } from '../grammar/print.ts';
+import type { Reader } from '../grammar/reader.ts';
+import { arrayTree } from './knownTrees.ts';
+import { warnOfOverwriting } from './overwriting.ts';
+import { reservedWords } from './reserved.ts';
+import type { JoinKind, JoinStage, StageDefinition } from './stage.ts';
+
+/** The name by which the partner is called in `on`: the last part of where it is put. */
+export function partnerName({ target }: Pick<JoinStage, 'target'>): string {
+  return target.names[target.names.length - 1];
+}
+
+function definition<K extends JoinKind>(kind: K, words: readonly string[], doc: string, example: string): StageDefinition<JoinStage<K>> {
+  return {
+    words,
+    doc,
+    example,
+    parse: (reader) => parse(reader, kind),
+    print: (stage) => `${words.join(' ')} ${stage.source} as ${printGivenName(stage.target.names)} on ${printExpression(stage.condition)}`,
+    expressions: ({ condition }) => [condition],
+    check: (stage, scope) => {
+      const { source, sourceSpan, target, condition } = stage;
+      if (scope.collections !== undefined && !scope.collections.includes(source))
+        scope.report(findings.unknownCollection(sourceSpan, source, nearest(source, scope.collections)));
+      warnOfOverwriting(target, scope);
+      checkCondition(condition, { ...scope, partners: new Map([[partnerName(stage), scope.shapeOf(source)]]) });
+    },
+    effect: ({ source, target }, before, { shapeOf }) => {
+      const partner = shapeOf(source);
+      const known = partner === undefined || partner === emptyTree ? openTree : partner;
+      if (before.open) return openTree;
+      return withSubtree(
+        before,
+        target.names,
+        kind === 'gatherJoin' ? arrayTree(known.open ? undefined : known) : present(known, kind === 'join'),
+      );
+    },
+  };
+}
+
+/** The partner's fields as they stand in a row; a left join's may be missing. */
+function present(tree: FieldTree, always: boolean): FieldTree {
+  return tree.open ? tree : { ...tree, info: { types: { object: 1 }, presence: always ? 1 : 0.5, top: [] } };
+}
+
+function parse<K extends JoinKind>(reader: Reader, kind: K): JoinStage<K> {
+  const { name: source, from, to } = parseSourceName(reader);
+  reader.expectWord('as');
+  const target = parseGivenName(reader);
+  const name = target.names[target.names.length - 1];
+  if (reservedWords.has(name) || Object.hasOwn(functionSignatures, name)) reader.reject(findings.reservedName(target, name));
+  reader.expectWord('on');
+  const before = reader.partners;
+  reader.partners = new Set([name]);
+  const condition = parseExpression(reader);
+  reader.partners = before;
+  return { kind, source, sourceSpan: { from, to }, target, condition };
+}
+
+export const join = definition(
+  'join',
+  ['join'],
+  'Gives one row for each match in another collection, the partner under a name. Rows without a match go.',
+  'join huts as hut on hut.id == @.hutId',
+);
+export const leftJoin = definition(
+  'leftJoin',
+  ['left', 'join'],
+  'Gives one row for each match in another collection; rows without a match stay, without the name.',
+  'left join members as member on member.id == @.memberId',
+);
+export const gatherJoin = definition(
+  'gatherJoin',
+  ['gather', 'join'],
+  'Gives one row for each row, with the array of its matches in another collection under a name.',
+  'gather join reports as reports on reports.hutId == @.id && reports.severity >= 4',
+);

@@ -1,0 +1,55 @@
+import { emptyTree, openTree, withSubtree, type FieldTree } from '../../shape/fieldTree.ts';
+import { findings } from '../diagnostics/findings.ts';
+import { checkValue, treeOf } from '../grammar/check.ts';
+import { parseGivenName, printGivenName } from '../grammar/names.ts';
+import { parsePath } from '../grammar/paths.ts';
+import { printPath } from '../grammar/print.ts';
+import { isSingle } from '../tree.ts';
+import { numberTree } from './knownTrees.ts';
+import { warnOfOverwriting } from './overwriting.ts';
+import type { StageDefinition, UnnestStage } from './stage.ts';
+
+export const unnest: StageDefinition<UnnestStage> = {
+  words: ['unnest'],
+  doc: 'Gives one row for each element of an array, in order, with the element under a name. Rows without elements go, unless kept.',
+  example: 'unnest @.nights as night with position as at',
+  parse: (reader) => {
+    if (!reader.isSign('@') && !reader.isSign('$')) reader.fail('the path of an array');
+    const path = parsePath(reader);
+    // A path to several values is taken apart value by value.
+    if (!isSingle(path)) reader.reject(findings.severalUnnested(path));
+    reader.expectWord('as');
+    const target = parseGivenName(reader);
+    let position: UnnestStage['position'];
+    if (reader.takeWord('with')) {
+      reader.expectWord('position');
+      reader.expectWord('as');
+      position = parseGivenName(reader);
+    }
+    const keepEmpty = reader.takeWord('keep') !== undefined;
+    if (keepEmpty) reader.expectWord('empty');
+    return { kind: 'unnest', path, target, position, keepEmpty };
+  },
+  print: ({ path, target, position, keepEmpty }) =>
+    `unnest ${printPath(path)} as ${printGivenName(target.names)}${position ? ` with position as ${printGivenName(position.names)}` : ''}${keepEmpty ? ' keep empty' : ''}`,
+  expressions: ({ path }) => [path],
+  check: ({ path, target, position }, scope) => {
+    checkValue(path, scope);
+    const own = path.segments.length === target.names.length && printPath(path) === `@.${target.names.join('.')}`;
+    if (!own) warnOfOverwriting(target, scope);
+    if (position) warnOfOverwriting(position, scope);
+  },
+  effect: ({ path, target, position }, before) => {
+    const array = treeOf(path, { current: before, whole: before, source: '', report: () => undefined });
+    let tree = withSubtree(before, target.names, array === undefined || before.open ? openTree : elementOf(array));
+    if (position) tree = withSubtree(tree, position.names, numberTree);
+    return before.open ? openTree : tree;
+  },
+};
+
+/** What the elements of a field are like; a field that is no array is an element itself. */
+function elementOf(array: FieldTree): FieldTree {
+  if (array.open) return openTree;
+  if (array.element === undefined) return array.info?.types.array === undefined ? array : emptyTree;
+  return array.element;
+}

@@ -1,0 +1,164 @@
+import { compileValue } from '../../expressions/compile.ts';
+import { makeContext } from '../../expressions/context.ts';
+import type { Measure, SelectItem, UnnestStage } from '../../language/stages/stage.ts';
+import { hashKey } from '../../values/equality.ts';
+import type { Expression } from '../../language/tree.ts';
+import { isStage, type PlannedStage } from '../logical.ts';
+import type { PhysicalStep, Unnested } from '../physical.ts';
+import { readsOf, touches } from '../rewrites/reads.ts';
+import { continued, isOfRow, leadingNames, withPaths } from '../rewrites/substitute.ts';
+import type { LayContext } from './layer.ts';
+
+/** What the element of an array that is taken apart on the way is called; no name that can be written. */
+const elementName = '\u0000element';
+
+interface GroupParts {
+  readonly keys: readonly SelectItem[] | undefined;
+  readonly measures: readonly Measure[];
+}
+
+/** Lays a group over the rows that come. */
+export function layGroup(planned: PlannedStage, input: PhysicalStep, context: LayContext): PhysicalStep {
+  const { keys, measures } = partsOf(planned);
+  return {
+    kind: 'group',
+    lines: [planned.line],
+    estimatedRows: groupsIn(keys, input, context),
+    keys,
+    measures,
+    unnested: undefined,
+    input,
+  };
+}
+
+function partsOf({ stage }: PlannedStage): GroupParts {
+  if (stage.kind === 'group') return { keys: stage.keys, measures: stage.measures };
+  return { keys: undefined, measures: stage.kind === 'groupAll' ? stage.measures : [] };
+}
+
+/**
+ * An unnest that a group follows, perhaps after conditions and computed fields, laid as one step: the elements never
+ * become rows. Undefined where something looks at the row as a whole.
+ * @returns the step, and how many stages it does
+ */
+export function layUnnestedGroup(
+  stages: readonly PlannedStage[],
+  input: PhysicalStep,
+  context: LayContext,
+): { readonly step: PhysicalStep; readonly count: number } | undefined {
+  const [first] = stages;
+  if (!context.mayFuse || !isStage(first, 'unnest') || first.stage.position !== undefined || first.stage.target.names.length !== 1)
+    return undefined;
+  const end = stages.findIndex(({ stage }, i) => i > 0 && stage.kind !== 'where' && stage.kind !== 'compute' && stage.kind !== 'mark');
+  const last = stages[end];
+  if (end < 0 || (last.stage.kind !== 'group' && last.stage.kind !== 'groupAll')) return undefined;
+  const computed: { readonly name: string; readonly expression: Expression }[] = [];
+  let isSafe = true;
+  const [element] = first.stage.target.names;
+  /** An expression over the row as it would be, read from the row as it is, the element and what is computed. */
+  const inlined = (expression: Expression): Expression => {
+    if (readsOf(expression) === 'all') isSafe = false;
+    return withPaths(expression, (path, inFilter) => {
+      if (!isOfRow(path, inFilter)) return undefined;
+      const names = leadingNames(path);
+      const value = computed.findLast(({ name }) => name === names[0]);
+      if (value !== undefined) {
+        // Only the whole of a computed value can stand in the path's place.
+        if (path.segments.length !== 1) isSafe = false;
+        return value.expression;
+      }
+      if (names[0] !== element) return undefined;
+      return continued({ ...path, root: { kind: 'partner', name: elementName }, segments: [] }, withFilters(path, inlined), 1);
+    });
+  };
+  const conditions: Expression[] = [];
+  const lines: number[] = [first.line];
+  for (const { stage, line } of stages.slice(1, end)) {
+    if (stage.kind === 'where') {
+      conditions.push(inlined(stage.condition));
+      lines.push(line);
+    } else if (stage.kind === 'compute') {
+      for (const { target, expression } of stage.assignments) {
+        if (target.length !== 1 || target[0] === element || touches([[first.stage.target.names[0]]], [target])) isSafe = false;
+        computed.push({ name: target[0], expression: inlined(expression) });
+      }
+      lines.push(line);
+    }
+  }
+  const { keys, measures } = partsOf(last);
+  const inlinedKeys = keys?.map((key) => ({ ...key, expression: inlined(key.expression) }));
+  const inlinedMeasures = measures.map((measure) => ({
+    ...measure,
+    argument: measure.argument && inlined(measure.argument),
+    where: measure.where && inlined(measure.where),
+  }));
+  if (!isSafe) return undefined;
+  const [condition] = conditions;
+  const unnested: Unnested = {
+    path: first.stage.path,
+    element: elementName,
+    keepEmpty: first.stage.keepEmpty,
+    condition: conditions.length < 2 ? condition : { kind: 'and', operands: conditions, from: condition.from, to: condition.to },
+    lines,
+  };
+  const step: PhysicalStep = {
+    kind: 'group',
+    lines: [...lines, last.line],
+    estimatedRows: keys === undefined ? 1 : Math.sqrt(unnestedRows(first.stage, input, context)),
+    keys: inlinedKeys,
+    measures: inlinedMeasures,
+    unnested,
+    input,
+  };
+  context.rewrites.push({
+    rule: 'unnest joined to group',
+    detail: 'elements are taken into their groups without becoming rows',
+    lines: [...lines, last.line],
+  });
+  return { step, count: end + 1 };
+}
+
+/** A path whose filters are inlined too. */
+function withFilters<P extends Expression & { kind: 'path' }>(path: P, inlined: (expression: Expression) => Expression): P {
+  const segments = path.segments.map((segment) => ({
+    ...segment,
+    selectors: segment.selectors.map((selector) =>
+      selector.kind === 'filter' ? { ...selector, condition: inlineWhole(selector.condition, inlined) } : selector,
+    ),
+  }));
+  return { ...path, segments };
+}
+
+function inlineWhole(condition: Expression, inlined: (expression: Expression) => Expression): Expression {
+  return withPaths(condition, (path, inFilter) => (path.root.kind === 'whole' && !inFilter ? inlined(path) : undefined));
+}
+
+/** About how many rows an unnest gives, by the lengths of the arrays in the sample of the source. */
+export function unnestedRows(stage: UnnestStage, input: PhysicalStep, { source }: LayContext): number {
+  const read = compileValue(stage.path);
+  const context = makeContext({});
+  const { documents } = source.sample();
+  let met = 0;
+  let elements = 0;
+  for (const document of documents.slice(0, 300)) {
+    const value = read(document, context);
+    if (value === undefined) continue;
+    met++;
+    elements += Array.isArray(value) ? value.length : 1;
+  }
+  // An array that an earlier line made is not in the sample.
+  return input.estimatedRows * (met === 0 ? 3 : elements / met);
+}
+
+/** About how many groups there are: as many different keys as the sample shows, more where it shows mostly different ones. */
+function groupsIn(keys: readonly SelectItem[] | undefined, input: PhysicalStep, { source }: LayContext): number {
+  if (keys === undefined) return 1;
+  const read = keys.map(({ expression }) => compileValue(expression));
+  const context = makeContext({});
+  const { documents } = source.sample();
+  const looked = documents.slice(0, 600);
+  if (looked.length === 0) return 1;
+  const different = new Set(looked.map((document) => read.map((evaluate) => hashKey(evaluate(document, context))).join('\n'))).size;
+  const share = different / looked.length;
+  return Math.max(1, share > 0.6 ? input.estimatedRows * share : Math.min(input.estimatedRows, different));
+}

@@ -1,0 +1,292 @@
+import { printExpression } from '../../language/grammar/print.ts';
+import { partnerName } from '../../language/stages/join.ts';
+import type { JoinStage } from '../../language/stages/stage.ts';
+import { walk, type Expression } from '../../language/tree.ts';
+import { conjunctsOf, joined, type Conjunct } from '../conjuncts.ts';
+import type { PlannedStage } from '../logical.ts';
+import type { JoinMatch, PhysicalStep } from '../physical.ts';
+import { withPaths } from '../rewrites/substitute.ts';
+import type { IndexStatistics } from '../statistics.ts';
+import type { LayContext } from './layer.ts';
+
+/** Which of the two sides of a join an expression looks at. */
+type Side = 'row' | 'partner' | 'both' | 'neither';
+
+/** Looking one row's partners up in an index costs so much, in units of reading a document in a scan. */
+const lookupCost = 6;
+const probeCost = 0.4;
+const buildCost = 1.4;
+
+interface Keys {
+  readonly left: Expression[];
+  readonly right: Expression[];
+  readonly leftIsList: boolean;
+  readonly rightIsList: boolean;
+  /** Conjuncts on the partner alone, on the row alone or on both. */
+  readonly ofPartner: Conjunct[];
+  readonly rest: Conjunct[];
+}
+
+/** Lays a join: by hash, or through an index of the partners where that costs less; without an equality, each with each. */
+export function layJoin(
+  planned: PlannedStage<JoinStage<'join'> | JoinStage<'leftJoin'> | JoinStage<'gatherJoin'>>,
+  input: PhysicalStep,
+  context: LayContext,
+): PhysicalStep {
+  const { stage, line } = planned;
+  const partner = partnerName(stage);
+  const keys = keysOf(conjunctsOf(stage.condition, line), partner);
+  const match: JoinMatch = {
+    mode: stage.kind,
+    target: stage.target.names,
+    partner,
+    leftKeys: keys.left,
+    rightKeys: keys.right,
+    leftIsList: keys.leftIsList,
+    rightIsList: keys.rightIsList,
+    residual: joined(keys.rest),
+  };
+  const ofPartner = joined(keys.ofPartner.map((conjunct) => asCurrent(conjunct, partner)));
+  const named = context.lookup(stage.source);
+  if (named.kind === 'view') {
+    const view = context.planView(named.stages, line);
+    const partners: PhysicalStep =
+      ofPartner === undefined
+        ? view
+        : { kind: 'filter', lines: [line], estimatedRows: view.estimatedRows / 3, condition: ofPartner, input: view };
+    return { kind: 'hashJoin', lines: [line], estimatedRows: estimated(stage.kind, input.estimatedRows, 1), match, input, partners };
+  }
+  const { source } = named;
+  const index = servingIndex(source.indexes, match, context);
+  const perKey = index === undefined ? 1 : Math.max(1, index.entries / Math.max(1, distinctKeys(index, source.store.count)));
+  const estimatedRows = estimated(stage.kind, input.estimatedRows, keys.left.length === 0 ? source.store.count : perKey);
+  const hashCost = source.store.count * buildCost + input.estimatedRows * probeCost;
+  const indexCost = input.estimatedRows * (lookupCost + perKey);
+  const usesIndex = index !== undefined && indexCost < hashCost;
+  if (keys.left.length > 0)
+    tell(planned, source.name, source.store.count, input.estimatedRows, index, usesIndex, hashCost, indexCost, perKey, context);
+  if (usesIndex) {
+    // An index gives the partners of one key; the other equalities are tested on each.
+    const { residual, ...by } = singleKey(match, index, partner);
+    return {
+      kind: 'indexJoin',
+      lines: [line],
+      estimatedRows,
+      match: { ...match, ...by, residual },
+      collection: source.name,
+      index: index.definition.name,
+      condition: ofPartner,
+      input,
+    };
+  }
+  const partners: PhysicalStep = {
+    kind: 'fullScan',
+    lines: [line],
+    estimatedRows: ofPartner === undefined ? source.store.count : source.store.count / 3,
+    collection: source.name,
+    condition: ofPartner,
+    demand: undefined,
+  };
+  return { kind: 'hashJoin', lines: [line], estimatedRows, match, input, partners };
+}
+
+function estimated(kind: JoinStage['kind'], rows: number, perRow: number): number {
+  return kind === 'gatherJoin' ? rows : kind === 'leftJoin' ? Math.max(rows, rows * perRow) : rows * perRow;
+}
+
+/** Takes the condition of a join apart: equalities between the sides, what is on one side alone, and the rest. */
+function keysOf(conjuncts: readonly Conjunct[], partner: string): Keys {
+  const keys: Keys = { left: [], right: [], leftIsList: false, rightIsList: false, ofPartner: [], rest: [] };
+  let isList = false;
+  for (const conjunct of conjuncts) {
+    const { expression } = conjunct;
+    if (expression.kind === 'comparison' && expression.operator === '==') {
+      const [a, b] = [sideOf(expression.left, partner), sideOf(expression.right, partner)];
+      const pair =
+        a === 'row' && b === 'partner'
+          ? [expression.left, expression.right]
+          : a === 'partner' && b === 'row'
+            ? [expression.right, expression.left]
+            : undefined;
+      if (pair !== undefined && !isList) {
+        keys.left.push(pair[0]);
+        keys.right.push(ofPartnerAlone(pair[1], partner));
+        continue;
+      }
+    }
+    if (expression.kind === 'in' && keys.left.length === 0) {
+      const [a, b] = [sideOf(expression.left, partner), sideOf(expression.right, partner)];
+      if (a === 'partner' && b === 'row') {
+        keys.left.push(expression.right);
+        keys.right.push(ofPartnerAlone(expression.left, partner));
+        Object.assign(keys, { leftIsList: true });
+        isList = true;
+        continue;
+      }
+      if (a === 'row' && b === 'partner') {
+        keys.left.push(expression.left);
+        keys.right.push(ofPartnerAlone(expression.right, partner));
+        Object.assign(keys, { rightIsList: true });
+        isList = true;
+        continue;
+      }
+    }
+    if (sideOf(expression, partner) === 'partner') keys.ofPartner.push(conjunct);
+    else keys.rest.push(withoutEmptyKeys(conjunct, partner));
+  }
+  return keys;
+}
+
+/** Missing and null match nothing: equalities that are tested on pairs keep to that as well, wherever they stand. */
+function withoutEmptyKeys(conjunct: Conjunct, partner: string): Conjunct {
+  return { ...conjunct, expression: neverEmpty(conjunct.expression, partner) };
+}
+
+function neverEmpty(expression: Expression, partner: string): Expression {
+  const { from, to } = expression;
+  if (expression.kind === 'and' || expression.kind === 'or')
+    return { ...expression, operands: expression.operands.map((operand) => neverEmpty(operand, partner)) };
+  const isMatch = (expression.kind === 'comparison' && expression.operator === '==') || expression.kind === 'in';
+  if (!isMatch) return expression;
+  const sides = [sideOf(expression.left, partner), sideOf(expression.right, partner)];
+  if (!sides.includes('partner') || !sides.includes('row')) return expression;
+  const literal = { kind: 'literal', value: null, from, to } as const;
+  const isNull: Expression = { kind: 'comparison', operator: '==', left: expression.left, right: literal, from, to };
+  const isMissing: Expression = {
+    kind: 'comparison',
+    operator: '==',
+    left: { kind: 'call', name: 'type_of', nameSpan: { from, to }, arguments: [expression.left], from, to },
+    right: { ...literal, value: 'missing' },
+    from,
+    to,
+  };
+  return {
+    kind: 'and',
+    operands: [expression, { kind: 'not', operand: { kind: 'or', operands: [isNull, isMissing], from, to }, from, to }],
+    from,
+    to,
+  };
+}
+
+function sideOf(expression: Expression, partner: string): Side {
+  let row = false;
+  let other = false;
+  walk(expression, (node) => {
+    if (node.kind !== 'path') return;
+    if (node.root.kind === 'partner' && node.root.name === partner) other = true;
+    else if (node.root.kind === 'whole') row = true;
+    else if (!isElement(expression, node)) row = true;
+  });
+  return row ? (other ? 'both' : 'row') : other ? 'partner' : 'neither';
+}
+
+/** Whether `@` of a node is an element: the node stands in a filter, or in what each, any or every do with elements. */
+function isElement(root: Expression, node: Expression): boolean {
+  const elements = new Set<Expression>();
+  withPaths(root, (path, inFilter) => {
+    if (inFilter) elements.add(path);
+    return undefined;
+  });
+  return elements.has(node);
+}
+
+/** The same with the partner as the current row; inside a filter, where `@` is an element, as the whole row. */
+function ofPartnerAlone(expression: Expression, partner: string): Expression {
+  return withPaths(expression, (path, inFilter) => {
+    if (path.root.kind !== 'partner' || path.root.name !== partner) return undefined;
+    const inside = withPaths({ ...path, root: { kind: 'current' } }, (nested, deeper) =>
+      deeper && nested.root.kind === 'partner' ? { ...nested, root: { kind: 'whole' } } : undefined,
+    );
+    return inFilter && inside.kind === 'path' ? { ...inside, root: { kind: 'whole' } } : inside;
+  });
+}
+
+function asCurrent(conjunct: Conjunct, partner: string): Conjunct {
+  const expression = ofPartnerAlone(conjunct.expression, partner);
+  return { ...conjunct, expression, text: printExpression(expression) };
+}
+
+/** An index whose first key is what the partners are looked up by. */
+function servingIndex(indexes: readonly IndexStatistics[], match: JoinMatch, { indexIsAllowed }: LayContext): IndexStatistics | undefined {
+  return indexes.find(({ definition, built }) => {
+    if (built === undefined || definition.where !== undefined || !indexIsAllowed(definition.name)) return false;
+    return keyServed(match, definition.keys[0].text) !== undefined;
+  });
+}
+
+/** Which of the keys an index's first key is. An index on an array's elements serves a list on the partner's side. */
+function keyServed(match: JoinMatch, text: string): number | undefined {
+  const at = match.rightKeys.findIndex((key) => printExpression(key) + (match.rightIsList ? '[*]' : '') === text);
+  return at < 0 ? undefined : at;
+}
+
+function singleKey(match: JoinMatch, index: IndexStatistics, partner: string): Pick<JoinMatch, 'leftKeys' | 'rightKeys' | 'residual'> {
+  const at = keyServed(match, index.definition.keys[0].text) ?? 0;
+  const others = match.leftKeys.flatMap((left, i): Expression[] => {
+    if (i === at) return [];
+    const right = withPaths(match.rightKeys[i], (path, inFilter) =>
+      path.root.kind === 'current' && !inFilter ? { ...path, root: { kind: 'partner', name: partner } } : undefined,
+    );
+    const { from, to } = left;
+    const equal: Expression = { kind: 'comparison', operator: '==', left, right, from, to };
+    return [neverEmpty(equal, partner)];
+  });
+  const operands = [...others, ...(match.residual === undefined ? [] : [match.residual])];
+  const [first] = operands;
+  const residual: Expression | undefined = operands.length < 2 ? first : { kind: 'and', operands, from: first.from, to: first.to };
+  return { leftKeys: [match.leftKeys[at]], rightKeys: [match.rightKeys[at]], residual };
+}
+
+/** Different first keys of an index, from a few of its ranges where it is built; about. */
+function distinctKeys(index: IndexStatistics, documents: number): number {
+  if (index.definition.unique) return index.entries;
+  return index.built?.distinctEstimate ?? documents;
+}
+
+const whole = new Intl.NumberFormat('en', { maximumFractionDigits: 0 });
+
+function tell(
+  { line }: PlannedStage,
+  collection: string,
+  partners: number,
+  rows: number,
+  index: IndexStatistics | undefined,
+  usesIndex: boolean,
+  hashCost: number,
+  indexCost: number,
+  perKey: number,
+  context: LayContext,
+): void {
+  const rounded = (cost: number) => Math.round(cost * 10) / 10;
+  const hash = {
+    way: 'hash join' as const,
+    collection,
+    whatIf: false,
+    chosen: !usesIndex,
+    reason: usesIndex
+      ? `would read all ${whole.format(partners)} partners`
+      : `reads the ${whole.format(partners)} partners once, for about ${whole.format(rows)} rows`,
+    documentsRead: partners,
+    indexEntriesRead: 0,
+    cost: rounded(hashCost),
+    lines: [line],
+  };
+  if (index === undefined) {
+    context.weighed.push(hash);
+    return;
+  }
+  const looked = {
+    way: 'index nested-loop join' as const,
+    collection,
+    index: index.definition.name,
+    keys: [index.definition.keys[0].text],
+    whatIf: false,
+    chosen: usesIndex,
+    reason: usesIndex ? `looks up the partners of about ${whole.format(rows)} rows` : `would look up ${whole.format(rows)} rows one by one`,
+    documentsRead: Math.round(rows * perKey),
+    indexEntriesRead: Math.round(rows * perKey),
+    cost: rounded(indexCost),
+    lines: [line],
+  };
+  context.weighed.push(...(usesIndex ? [looked, hash] : [hash, looked]));
+}

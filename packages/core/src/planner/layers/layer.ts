@@ -1,0 +1,26 @@
+import type { Constant } from '../keyConditions.ts';
+import type { PlannedStage, Rewrite } from '../logical.ts';
+import type { PhysicalStep } from '../physical.ts';
+import type { Weighed } from '../reasons.ts';
+import type { PlannedSource } from '../source.ts';
+
+/** A source as a stage names it: a collection, or a view with its own stages. */
+export type NamedSource =
+  { readonly kind: 'collection'; readonly source: PlannedSource } | { readonly kind: 'view'; readonly stages: readonly PlannedStage[] };
+export type SourceLookup = (name: string) => NamedSource;
+
+/** What layers of a plan share. */
+export interface LayContext {
+  readonly constant: Constant;
+  readonly countOf: (stage: PlannedStage) => number;
+  readonly lookup: SourceLookup;
+  readonly indexIsAllowed: (name: string) => boolean;
+  /** The collection that the rows come from. */
+  readonly source: PlannedSource;
+  /** Plans a view's stages as the steps of one line. */
+  readonly planView: (stages: readonly PlannedStage[], line: number) => PhysicalStep;
+  /** Told ways of joins, and rewrites made while laying. */
+  readonly weighed: Weighed[];
+  readonly rewrites: Rewrite[];
+  readonly mayFuse: boolean;
+}

@@ -1,0 +1,37 @@
+import type { PlacedStage } from '../language/pipeline.ts';
+import type { PipelineStage } from '../language/stages/stage.ts';
+
+/** Where a stage stood that a rewrite has moved or dropped: its line's rows are counted there. */
+export interface MarkStage {
+  readonly kind: 'mark';
+}
+export type PlannableStage = PipelineStage | MarkStage;
+
+/** A stage that is on and could be read, with its line. */
+export interface PlannedStage<S extends PlannableStage = PlannableStage> {
+  readonly stage: S;
+  readonly line: number;
+  readonly placed: PlacedStage;
+  /** Its line's rows are counted elsewhere. */
+  readonly uncounted?: true;
+}
+
+export function isStage<K extends PlannableStage['kind']>(
+  planned: PlannedStage | undefined,
+  kind: K,
+): planned is PlannedStage<Extract<PlannableStage, { kind: K }>> {
+  return planned?.stage.kind === kind;
+}
+
+/** What a rewrite did, as it is told. */
+export interface Rewrite {
+  readonly rule: RuleName;
+  readonly detail: string;
+  readonly lines: readonly number[];
+}
+export type RuleName = 'where moved up' | 'limit moved up' | 'order dropped' | 'unused fields dropped' | 'unnest joined to group';
+
+/** A rule: the pipeline with one change made, and what it was; undefined where there is none to make. */
+export type RewriteRule = (
+  stages: readonly PlannedStage[],
+) => { readonly stages: readonly PlannedStage[]; readonly told: Omit<Rewrite, 'rule'> } | undefined;

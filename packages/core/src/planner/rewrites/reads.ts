@@ -1,0 +1,61 @@
+import { definitionOf } from '../../language/stages/registry.ts';
+import type { PlannableStage } from '../logical.ts';
+import { children, type Expression } from '../../language/tree.ts';
+
+/** The fields of the row that something reads, as chains of names; `all` where it may read any. */
+export type Reads = readonly (readonly string[])[] | 'all';
+
+/** What an expression reads of the row. Inside a filter `@` is an element, and `$` the row. */
+export function readsOf(expression: Expression, inFilter = false): Reads {
+  const found: (readonly string[])[] = [];
+  if (expression.kind === 'path') {
+    const isRow = expression.root.kind === 'whole' || (expression.root.kind === 'current' && !inFilter);
+    const names: string[] = [];
+    for (const { descendant, selectors } of expression.segments) {
+      const [selector] = selectors;
+      if (descendant || selectors.length !== 1 || selector.kind !== 'name') break;
+      names.push(selector.name);
+    }
+    if (isRow && names.length === 0) return 'all';
+    if (isRow) found.push(names);
+    for (const { selectors } of expression.segments) {
+      for (const selector of selectors) {
+        if (selector.kind !== 'filter') continue;
+        const inner = readsOf(selector.condition, true);
+        if (inner === 'all') return 'all';
+        found.push(...inner);
+      }
+    }
+    return found;
+  }
+  // each, any and every take conditions on elements: there `@` is one.
+  const isLoop = expression.kind === 'call' && (expression.name === 'each' || expression.name === 'any' || expression.name === 'every');
+  for (const [i, child] of children(expression).entries()) {
+    const inner = readsOf(child, inFilter || (isLoop && i === 1));
+    if (inner === 'all') return 'all';
+    found.push(...inner);
+  }
+  return found;
+}
+
+/** What a stage reads of the rows that come to it, its own expressions alone. */
+export function stageReads(stage: PlannableStage): Reads {
+  if (stage.kind === 'mark') return [];
+  const found: (readonly string[])[] = [];
+  for (const expression of definitionOf(stage.kind).expressions(stage)) {
+    const reads = readsOf(expression);
+    if (reads === 'all') return 'all';
+    found.push(...reads);
+  }
+  return found;
+}
+
+/** Whether one of two chains of names leads into the other. */
+export function overlap(a: readonly string[], b: readonly string[]): boolean {
+  const shared = Math.min(a.length, b.length);
+  return a.slice(0, shared).every((name, i) => name === b[i]);
+}
+
+export function touches(reads: Reads, targets: readonly (readonly string[])[]): boolean {
+  return reads === 'all' || reads.some((names) => targets.some((target) => overlap(names, target)));
+}
