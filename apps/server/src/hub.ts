@@ -1,6 +1,7 @@
 import { Mutex } from 'async-mutex';
 import * as Comlink from 'comlink';
 import type { CollectionInfo } from '@zesty-sieve/contract';
+import { collectionsRead, type View } from '@zesty-sieve/core/language';
 import { Thread } from './threads/thread.ts';
 import type { EngineService } from './engine/engineService.ts';
 import { unwrap, ServerProblem } from './problem.ts';
@@ -44,6 +45,7 @@ export class Hub {
   readonly engine: Thread<EngineService>;
   private readonly collections = new Map<string, StoredCollection>();
   private readonly turns = new Map<string, Mutex>();
+  private readonly views = new Map<string, View>();
 
   readonly undoBytes: number;
   private readonly listeners = new Set<(event: ServerEvent) => void>();
@@ -58,6 +60,7 @@ export class Hub {
     this.engine = new Thread<EngineService>(new URL('./engine/engineWorker.js', import.meta.url), heap, async (service) => {
       await this.storage.started();
       await service.open(file, memoryBytes);
+      await service.setViews([...this.views]);
     });
   }
 
@@ -66,6 +69,7 @@ export class Hub {
     await hub.storage.started();
     await hub.engine.started();
     await hub.relist();
+    await hub.relistViews();
     return hub;
   }
 
@@ -89,6 +93,28 @@ export class Hub {
     const listed = await this.storage.call((storage) => storage.collections());
     this.collections.clear();
     for (const collection of listed) this.collections.set(collection.name, collection);
+  }
+
+  /** Reads the views anew, and tells the engine. */
+  async relistViews(): Promise<void> {
+    const saved = await this.storage.call((storage) => storage.pipelines());
+    this.views.clear();
+    for (const { name, pipeline, parameters, view } of saved) if (view) this.views.set(name, { pipeline, parameters });
+    await this.engine.call((engine) => engine.setViews([...this.views]));
+  }
+
+  get viewList(): (readonly [string, View])[] {
+    return [...this.views];
+  }
+
+  /** What a pipeline may read: collections and views. */
+  get sourceNames(): string[] {
+    return [...this.collections.keys(), ...this.views.keys()];
+  }
+
+  /** The collections that a pipeline reads in the end, as far as there are any. */
+  sourcesFor(pipeline: string): StoredCollection[] {
+    return collectionsRead(pipeline, this.views).flatMap((name) => this.collections.get(name) ?? []);
   }
 
   get names(): string[] {
@@ -128,6 +154,7 @@ export class Hub {
   }
 
   async create(name: string, identity: string, scratch: boolean): Promise<CollectionInfo> {
+    if (this.views.has(name)) throw new ServerProblem('/exists', `There is a view ${name} already.`);
     unwrap(await this.storage.call((storage) => storage.createCollection(name, identity, scratch)));
     await this.relist();
     this.tell({ kind: 'collections' });

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { indexDefinition } from './collections.ts';
-import { json, parameters, pipelineName } from './names.ts';
+import { collectionName, json, parameters, pipelineName } from './names.ts';
 
 export const guards = z.object({
   timeMs: z.number().positive().max(3_600_000),
@@ -68,6 +68,7 @@ export interface PlanStep {
   timeMs: number | null;
   memoryBytes: number | null;
   conditions?: { condition: string; lookedAt: number | null }[];
+  matches?: { none: number; one: number; several: number };
   inputs: PlanStep[];
 }
 export const planStep: z.ZodType<PlanStep> = z.object({
@@ -85,6 +86,8 @@ export const planStep: z.ZodType<PlanStep> = z.object({
   memoryBytes: z.number().nullable(),
   /** The conditions tested here, in the order in which they are, with how many rows each looked at. */
   conditions: z.array(z.object({ condition: z.string(), lookedAt: z.int().nullable() })).optional(),
+  /** Of a join: rows that found no partner, one, or several. */
+  matches: z.object({ none: z.int(), one: z.int(), several: z.int() }).optional(),
   get inputs() {
     return z.array(planStep);
   },
@@ -117,7 +120,14 @@ export const suggestion = z.object({
 });
 export type IndexSuggestion = z.infer<typeof suggestion>;
 
-export const planResult = z.object({ plan: planStep, weighed: z.array(weighedWay), suggestions: z.array(suggestion) });
+export const rewrite = z.object({ rule: z.string(), detail: z.string(), lines: z.array(z.int()) });
+export const planResult = z.object({
+  plan: planStep,
+  weighed: z.array(weighedWay),
+  suggestions: z.array(suggestion),
+  /** What was done to the pipeline to give the same for less. */
+  rewrites: z.array(rewrite),
+});
 export type PlanAnswer = z.infer<typeof planResult>;
 
 export const cost = z.object({
@@ -238,3 +248,13 @@ export const savePipeline = z.strictObject({
   chart: json.nullable().optional(),
 });
 export const pipelineList = z.object({ pipelines: z.array(savedPipeline) });
+
+/** Where the rows of a run are stored: a new collection, in place of one, after those of one, or merged into one by identity. */
+export const storeRequest = z.strictObject({
+  collection: collectionName,
+  mode: z.enum(['new', 'replace', 'append', 'merge']),
+  identity: z.string().default('@.id'),
+});
+export type StoreBody = z.input<typeof storeRequest>;
+export const storeResult = z.object({ collection: z.string(), inserted: z.int(), replaced: z.int() });
+export type StoreAnswer = z.infer<typeof storeResult>;

@@ -193,6 +193,14 @@ export const routes: readonly Route[] = [
   { method: 'get', path: '/runs/:runId/rows.ndjson', summary: 'All rows of a run', status: 200, gives: ['application/x-ndjson'] },
   { method: 'get', path: '/runs/:runId/rows.json', summary: 'All rows of a run', status: 200, gives: ['application/json'] },
   { method: 'get', path: '/runs/:runId/rows.csv', summary: 'All rows of a run', status: 200, gives: ['text/csv'] },
+  {
+    method: 'post',
+    path: '/runs/:runId/store',
+    summary: 'Stores the rows of a run as a collection, all or nothing',
+    body: q.storeRequest,
+    status: 200,
+    answer: q.storeResult,
+  },
   { method: 'post', path: '/plan', summary: 'Plans a pipeline without running it', body: q.planRequest, status: 200, answer: q.planResult },
   {
     method: 'post',

@@ -6,7 +6,9 @@ import {
   IndexProblem,
   jsonSchemaOf,
   keyTexts,
+  namedSources,
   odditiesOf,
+  withViewShapes,
   overlapsOf,
   parsePipeline,
   printExpression,
@@ -16,6 +18,8 @@ import {
   type Answer,
   type ChangedDocument,
   type ChangeRequest,
+  type FieldTree,
+  type View,
   type EngineProblem,
   type IndexDefinition,
   type IndexRequest,
@@ -53,71 +57,77 @@ export class EngineService {
 
   /** Runs a pipeline on a collection; `cancel` is a shared flag, not zero when the run is to end. */
   query(
-    stored: StoredCollection | null,
+    sources: readonly StoredCollection[],
     names: readonly string[],
     request: QueryRequest,
     cancel: SharedArrayBuffer,
   ): Promise<Reply<JsonText>> {
     const flag = new Int32Array(cancel);
-    return this.about(stored, names, request.pipeline, async () => this.engine.query(request, () => Atomics.load(flag, 0) !== 0));
+    return this.about(sources, names, request.pipeline, async () => this.engine.query(request, () => Atomics.load(flag, 0) !== 0));
   }
 
-  plan(stored: StoredCollection | null, names: readonly string[], request: PlanRequest): Promise<Reply<JsonText>> {
-    return this.about(stored, names, request.pipeline, async () => this.engine.plan(request));
+  plan(sources: readonly StoredCollection[], names: readonly string[], request: PlanRequest): Promise<Reply<JsonText>> {
+    return this.about(sources, names, request.pipeline, async () => this.engine.plan(request));
   }
 
   counts(
-    stored: StoredCollection | null,
+    sources: readonly StoredCollection[],
     names: readonly string[],
     request: QueryRequest & { line: number; conditions: readonly string[] },
     cancel: SharedArrayBuffer,
   ): Promise<Reply<JsonText>> {
     const flag = new Int32Array(cancel);
     const { line, conditions, ...query } = request;
-    return this.about(stored, names, request.pipeline, () =>
+    return this.about(sources, names, request.pipeline, () =>
       this.engine.countConditions(query, line, conditions, () => Atomics.load(flag, 0) !== 0),
     );
   }
 
   trace(
-    stored: StoredCollection | null,
+    sources: readonly StoredCollection[],
     names: readonly string[],
     { identity, ...query }: QueryRequest & { identity: string },
     cancel: SharedArrayBuffer,
   ): Promise<Reply<JsonText>> {
     const flag = new Int32Array(cancel);
-    return this.about(stored, names, query.pipeline, () => this.engine.trace(query, identity, () => Atomics.load(flag, 0) !== 0));
+    return this.about(sources, names, query.pipeline, () => this.engine.trace(query, identity, () => Atomics.load(flag, 0) !== 0));
   }
 
   compare(
-    first: { stored: StoredCollection | null; query: QueryRequest },
-    second: { stored: StoredCollection | null; query: QueryRequest },
+    first: { sources: readonly StoredCollection[]; query: QueryRequest },
+    second: { sources: readonly StoredCollection[]; query: QueryRequest },
     names: readonly string[],
     cancel: SharedArrayBuffer,
   ): Promise<Reply<JsonText>> {
     const flag = new Int32Array(cancel);
-    return this.about(first.stored, names, first.query.pipeline, async () => {
-      const both = await this.about(second.stored, names, second.query.pipeline, async () => ({ ok: true, value: {} }));
+    return this.about(first.sources, names, first.query.pipeline, async () => {
+      const both = await this.about(second.sources, names, second.query.pipeline, async () => ({ ok: true, value: {} }));
       if ('problem' in both) throw Object.assign(new ServerProblem('/pipeline', both.problem.detail ?? ''), { problem: both.problem });
       return this.engine.compare(first.query, second.query, () => Atomics.load(flag, 0) !== 0);
     });
   }
 
-  /** Runs a question on a collection that is seen to be in memory first. */
+  /** Runs a question on collections that are seen to be in memory first. `names` are those that a pipeline may read. */
   private about(
-    stored: StoredCollection | null,
+    sources: readonly StoredCollection[],
     names: readonly string[],
     pipeline: string,
     work: () => Promise<Answer<object>>,
   ): Promise<Reply<JsonText>> {
     return reply(async () => {
-      if (stored === null) {
+      const named = namedSources(pipeline);
+      if (named.length === 0 || named.some((name) => !names.includes(name))) {
         const { diagnostics } = checkPipeline(parsePipeline(pipeline), { collections: names });
         throw problemOf({ kind: 'pipeline', message: diagnostics[0]?.message ?? 'The pipeline names no collection.', diagnostics });
       }
-      await this.residency.ensure(stored);
+      await this.residency.ensureAll(sources);
       return JSON.stringify(valueOf(await work()));
     });
+  }
+
+  /** The saved pipelines that others can read. */
+  setViews(views: readonly (readonly [string, View])[]): void {
+    this.engine.setViews(new Map(views));
   }
 
   rows(runId: string, offset: number, size: number): Promise<Reply<JsonText>> {
@@ -157,13 +167,19 @@ export class EngineService {
     return columns;
   }
 
-  parse(stored: StoredCollection | null, names: readonly string[], text: string): Promise<Reply<JsonText>> {
+  parse(
+    sources: readonly StoredCollection[],
+    names: readonly string[],
+    views: readonly (readonly [string, View])[],
+    text: string,
+  ): Promise<Reply<JsonText>> {
     return reply(async () => {
       const pipeline = parsePipeline(text);
-      const shape = stored === null ? undefined : fieldTree(await (await this.residency.ensure(stored)).shape(pause));
+      const shapes = new Map<string, FieldTree>();
+      for (const stored of sources) shapes.set(stored.name, fieldTree(await (await this.residency.ensure(stored)).shape(pause)));
       const { diagnostics } = checkPipeline(pipeline, {
         collections: names,
-        shapeOf: (name) => (name === stored?.name ? shape : undefined),
+        shapeOf: withViewShapes((name) => shapes.get(name), new Map(views)),
       });
       return JSON.stringify({ diagnostics, canonical: printPipeline(pipeline), tree: pipeline.stages });
     });
@@ -280,7 +296,7 @@ export class EngineService {
   // Changes of many documents
 
   previewChange(
-    stored: StoredCollection | null,
+    sources: readonly StoredCollection[],
     names: readonly string[],
     request: ChangeRequest & { offset: number; size: number },
     undoBytes: number,
@@ -288,7 +304,7 @@ export class EngineService {
   ): Promise<Reply<JsonText>> {
     const flag = new Int32Array(cancel);
     return reply(async () => {
-      await this.ensureFor(stored, names, request.change);
+      await this.ensureFor(sources[0] ?? null, names, request.change);
       const preview = valueOf(await this.engine.previewChange(request, () => Atomics.load(flag, 0) !== 0));
       return JSON.stringify({ ...preview, plan: preview.plan, weighed: preview.weighed, keeps: preview.bytes <= undoBytes });
     });
@@ -296,14 +312,14 @@ export class EngineService {
 
   /** Works a change out and keeps it until it is ended. Unique indexes are asked about all of it at once. */
   beginChange(
-    stored: StoredCollection | null,
+    sources: readonly StoredCollection[],
     names: readonly string[],
     request: ChangeRequest,
     cancel: SharedArrayBuffer,
   ): Promise<Reply<{ handle: string; matched: number; identities: string[] }>> {
     const flag = new Int32Array(cancel);
     return reply(async () => {
-      await this.ensureFor(stored, names, request.change);
+      await this.ensureFor(sources[0] ?? null, names, request.change);
       const { collection, matched, changed } = valueOf(await this.engine.computeChange(request, () => Atomics.load(flag, 0) !== 0));
       for (const index of collection.indexList) {
         const violation = index.violation(changed);
@@ -391,10 +407,10 @@ export class EngineService {
     this.engine.collections.get(name)?.dropIndex(index);
   }
 
-  measure(stored: StoredCollection, request: MeasureRequest, cancel: SharedArrayBuffer): Promise<Reply<Measured>> {
+  measure(sources: readonly StoredCollection[], request: MeasureRequest, cancel: SharedArrayBuffer): Promise<Reply<Measured>> {
     const flag = new Int32Array(cancel);
     return reply(async () => {
-      await this.residency.ensure(stored);
+      await this.residency.ensureAll(sources);
       return measure((query) => this.engine.query(query, () => Atomics.load(flag, 0) !== 0).then(valueOf), request);
     });
   }

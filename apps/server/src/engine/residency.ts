@@ -48,6 +48,18 @@ export class Residency {
     return collection;
   }
 
+  /** Sees to it that several collections are in memory at once. */
+  async ensureAll(sources: readonly StoredCollection[]): Promise<void> {
+    for (const stored of sources) await this.ensure(stored);
+    const gone = sources.find(({ name }) => !this.isResident(name));
+    if (gone !== undefined) {
+      throw new ServerProblem(
+        '/collection-too-large',
+        `${sources.map(({ name }) => name).join(' and ')} do not fit in memory together. Start the server with a larger ZESTY_SIEVE_MEMORY_MB.`,
+      );
+    }
+  }
+
   isResident(name: string): boolean {
     return this.used.has(name);
   }

@@ -11,7 +11,10 @@ const documentsAtOnce = 1_000;
 export function changeRoutes(hub: Hub): Router {
   const router = Router();
   const tracked = new Map<string, ChangeProgress>();
-  const sourceOf = (change: string) => hub.find(checkPipeline(parsePipeline(change), { purpose: 'change' }).source);
+  const sourcesOf = (change: string) => {
+    const found = hub.find(checkPipeline(parsePipeline(change), { purpose: 'change' }).source);
+    return found === null ? [] : [found];
+  };
 
   router.post(
     '/changes/preview',
@@ -20,7 +23,7 @@ export function changeRoutes(hub: Hub): Router {
       const flag = new CancelFlag();
       const text = await hub.cancellable(flag, whenGone(response), async () =>
         unwrap(
-          await hub.engine.call((engine) => engine.previewChange(sourceOf(asked.change), hub.names, asked, hub.undoBytes, flag.buffer)),
+          await hub.engine.call((engine) => engine.previewChange(sourcesOf(asked.change), hub.names, asked, hub.undoBytes, flag.buffer)),
         ),
       );
       sendJson(response, text);
@@ -101,14 +104,14 @@ function makeChange(
   const source = checkPipeline(parsePipeline(asked.change), { purpose: 'change' }).source;
   if (hub.find(source) === null) {
     // Told as any other error of the text.
-    return hub.engine.call((engine) => engine.beginChange(null, hub.names, asked, flag.buffer)).then((answer) => unwrap(answer) as never);
+    return hub.engine.call((engine) => engine.beginChange([], hub.names, asked, flag.buffer)).then((answer) => unwrap(answer) as never);
   }
   return hub.change(source ?? '', async (collection) => {
     const {
       handle: open,
       matched,
       identities,
-    } = unwrap(await hub.engine.call((engine) => engine.beginChange(collection, hub.names, asked, flag.buffer)));
+    } = unwrap(await hub.engine.call((engine) => engine.beginChange([collection], hub.names, asked, flag.buffer)));
     let changeId: string | undefined;
     try {
       const parameters = asked.parameters === undefined ? null : JSON.stringify(asked.parameters);

@@ -1,5 +1,6 @@
 import { Router, type Response } from 'express';
-import { checkPipeline, parsePipeline } from '@zesty-sieve/core/language';
+import { checkView, refuseWhereUsed } from '../views.ts';
+import { storeRows } from '../storeRows.ts';
 import {
   compareRequest,
   countRequest,
@@ -11,6 +12,7 @@ import {
   queryRequest,
   rowsQuery,
   savePipeline,
+  storeRequest,
 } from '@zesty-sieve/contract';
 import { handle, part, readBy, sendJson } from '../http/handler.ts';
 import { CancelFlag, type Hub } from '../hub.ts';
@@ -27,16 +29,16 @@ export function whenGone(response: Response): (cancel: () => void) => void {
 
 export function queryRoutes(hub: Hub): Router {
   const router = Router();
-  const sourceOf = (pipeline: string): StoredCollection | null => hub.find(checkPipeline(parsePipeline(pipeline)).source);
+  const sourcesOf = (pipeline: string): StoredCollection[] => hub.sourcesFor(pipeline);
 
   router.post(
     '/query',
     handle(async (request, response) => {
       const query = readBy(queryRequest, request.body);
       const flag = new CancelFlag();
-      const source = sourceOf(query.pipeline);
+      const sources = sourcesOf(query.pipeline);
       const text = await hub.cancellable(flag, whenGone(response), async () =>
-        unwrap(await hub.engine.call((engine) => engine.query(source, hub.names, query, flag.buffer))),
+        unwrap(await hub.engine.call((engine) => engine.query(sources, hub.sourceNames, query, flag.buffer))),
       );
       sendJson(response, text);
     }),
@@ -46,7 +48,7 @@ export function queryRoutes(hub: Hub): Router {
     '/plan',
     handle(async (request, response) => {
       const query = readBy(planRequest, request.body);
-      sendJson(response, unwrap(await hub.engine.call((engine) => engine.plan(sourceOf(query.pipeline), hub.names, query))));
+      sendJson(response, unwrap(await hub.engine.call((engine) => engine.plan(sourcesOf(query.pipeline), hub.sourceNames, query))));
     }),
   );
 
@@ -60,7 +62,9 @@ export function queryRoutes(hub: Hub): Router {
     '/counts',
     handle(async (request, response) => {
       const query = readBy(countRequest, request.body);
-      await answer(response, (flag) => hub.engine.call((engine) => engine.counts(sourceOf(query.pipeline), hub.names, query, flag.buffer)));
+      await answer(response, (flag) =>
+        hub.engine.call((engine) => engine.counts(sourcesOf(query.pipeline), hub.sourceNames, query, flag.buffer)),
+      );
     }),
   );
 
@@ -69,7 +73,9 @@ export function queryRoutes(hub: Hub): Router {
     handle(async (request, response) => {
       const query = readBy(traceRequest, request.body);
       const asked = { ...query, identity: String(query.identity) };
-      await answer(response, (flag) => hub.engine.call((engine) => engine.trace(sourceOf(query.pipeline), hub.names, asked, flag.buffer)));
+      await answer(response, (flag) =>
+        hub.engine.call((engine) => engine.trace(sourcesOf(query.pipeline), hub.sourceNames, asked, flag.buffer)),
+      );
     }),
   );
 
@@ -77,8 +83,10 @@ export function queryRoutes(hub: Hub): Router {
     '/compare',
     handle(async (request, response) => {
       const { first, second } = readBy(compareRequest, request.body);
-      const side = (query: typeof first) => ({ stored: sourceOf(query.pipeline), query });
-      await answer(response, (flag) => hub.engine.call((engine) => engine.compare(side(first), side(second), hub.names, flag.buffer)));
+      const side = (query: typeof first) => ({ sources: sourcesOf(query.pipeline), query });
+      await answer(response, (flag) =>
+        hub.engine.call((engine) => engine.compare(side(first), side(second), hub.sourceNames, flag.buffer)),
+      );
     }),
   );
 
@@ -86,11 +94,11 @@ export function queryRoutes(hub: Hub): Router {
     '/measure',
     handle(async (request, response) => {
       const query = readBy(measureRequest, request.body);
-      const source = sourceOf(query.pipeline);
-      if (source === null) throw new ServerProblem('/pipeline', 'The pipeline names no collection that there is.');
+      const sources = sourcesOf(query.pipeline);
+      if (sources.length === 0) throw new ServerProblem('/pipeline', 'The pipeline names no collection that there is.');
       const flag = new CancelFlag();
       const measured = await hub.cancellable(flag, whenGone(response), async () =>
-        unwrap(await hub.engine.call((engine) => engine.measure(source, query, flag.buffer))),
+        unwrap(await hub.engine.call((engine) => engine.measure(sources, query, flag.buffer))),
       );
       response.json(measured);
     }),
@@ -100,7 +108,10 @@ export function queryRoutes(hub: Hub): Router {
     '/parse',
     handle(async (request, response) => {
       const { pipeline } = readBy(parseRequest, request.body);
-      sendJson(response, unwrap(await hub.engine.call((engine) => engine.parse(sourceOf(pipeline), hub.names, pipeline))));
+      sendJson(
+        response,
+        unwrap(await hub.engine.call((engine) => engine.parse(sourcesOf(pipeline), hub.sourceNames, hub.viewList, pipeline))),
+      );
     }),
   );
 
@@ -128,6 +139,14 @@ export function queryRoutes(hub: Hub): Router {
     );
   }
 
+  router.post(
+    '/runs/:runId/store',
+    handle(async (request, response) => {
+      const wanted = readBy(storeRequest, request.body);
+      response.json(await storeRows(hub, part(request, 'runId'), wanted));
+    }),
+  );
+
   router.get(
     '/pipelines',
     handle(async (_request, response) => {
@@ -149,8 +168,10 @@ export function queryRoutes(hub: Hub): Router {
     handle(async (request, response) => {
       const name = readBy(pipelineName, part(request, 'name'));
       const { pipeline, view, parameters, guards, note, chart } = readBy(savePipeline, request.body);
+      await checkView(hub, name, pipeline, view, request.query.force === 'true');
       const body = { pipeline, view, parameters: parameters ?? null, guards: guards ?? null, note: note ?? null, chart: chart ?? null };
       const saved = unwrap(await hub.storage.call((storage) => storage.savePipeline(name, body)));
+      await hub.relistViews();
       hub.tell({ kind: 'pipelines' });
       response.json(saved);
     }),
@@ -159,8 +180,11 @@ export function queryRoutes(hub: Hub): Router {
   router.delete(
     '/pipelines/:name',
     handle(async (request, response) => {
-      const removed = unwrap(await hub.storage.call((storage) => storage.removePipeline(part(request, 'name'))));
+      const gone = part(request, 'name');
+      if (request.query.force !== 'true') await refuseWhereUsed(hub, gone);
+      const removed = unwrap(await hub.storage.call((storage) => storage.removePipeline(gone)));
       if (!removed) throw new ServerProblem('/not-found', `There is no saved pipeline ${part(request, 'name')}.`);
+      await hub.relistViews();
       hub.tell({ kind: 'pipelines' });
       response.status(204).end();
     }),

@@ -459,6 +459,7 @@ export class StorageService {
     zipped: boolean,
     options: ImportOptions,
     refusals: Refusals | null,
+    clearsFirst = false,
   ): Promise<Reply<number>> {
     return reply(async () => {
       const release = await this.turn.acquire();
@@ -466,6 +467,10 @@ export class StorageService {
         const identity = new IdentityReader(collection.identity);
         const nextPosition = await this.nextPosition(collection.id);
         await this.writing.run('BEGIN IMMEDIATE');
+        if (clearsFirst) {
+          await this.writing.run(`DELETE FROM ${tableOf(collection.id)}`);
+          await this.models.collections.update({ count: 0, bytes: 0 }, { where: { id: collection.id } });
+        }
         const refuse = (line: number, taken: string) => importer.reject(line, `the identity ${JSON.stringify(taken)} is taken`);
         const writer = new DocumentWriter(this.writing, collection.id, nextPosition, options.onDuplicate, refuse);
         const expected = await this.expectedOf(collection.id);
@@ -501,12 +506,17 @@ export class StorageService {
   /** Commits an import. */
   finishImport(
     handle: number,
+    /** Whether one line that is rejected makes all of it void. */
+    isStrict = false,
   ): Promise<Reply<{ result: ImportResult; firstPosition: number; nextPosition: number; replacedPositions: number[] }>> {
     return reply(async () => {
       const open = this.openImport(handle);
       const { importer, writer, collectionId } = open;
       const firstPosition = await this.nextPosition(collectionId);
       const result = await importer.end();
+      const [rejected] = result.rejected;
+      if (isStrict && rejected !== undefined)
+        throw new ServerProblem('/duplicate-identity', `Row ${rejected.line} cannot be stored: ${rejected.reason}. Nothing was stored.`);
       await this.account(collectionId, writer);
       await this.writing.run('COMMIT');
       this.imports.delete(handle);
