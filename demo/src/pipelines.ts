@@ -5,6 +5,8 @@ export interface DemoPipeline {
   readonly note: string;
   readonly parameters?: Record<string, unknown>;
   readonly guards?: { readonly memoryBytes?: number };
+  /** Whether others read it as a source. */
+  readonly view?: boolean;
 }
 
 /** In the order of the job; each runs on the demo data. */
@@ -76,6 +78,38 @@ export const pipelines: readonly DemoPipeline[] = [
     name: 'A hundred bookings at random',
     pipeline: 'from bookings\nsample 100 seed 7\nomit @.nights, @.note\n',
     note: 'The same seed gives the same hundred as long as the data is the same.',
+  },
+  {
+    name: 'late_parties',
+    pipeline:
+      'from bookings\nwhere @.status == "late" && @.party.size >= 4\nselect @.id, @.hutId, @.memberId, @.arrivesOn, @.party, @.nights\n',
+    note: 'A view: other pipelines read it with from late_parties, planned through to the bookings.',
+    view: true,
+  },
+  {
+    name: 'Bookings with their hut and member',
+    pipeline:
+      'from late_parties\nleft join huts as hut on hut.id == @.hutId\nleft join members as member on member.id == @.memberId\nselect @.id, @.arrivesOn, @.party.size as people, @.hut.name as hut, @.hut.region as region, @.member.name as member\norder by @.arrivesOn desc\nlimit 50\n',
+    note: 'The plan says how many rows met a hut and how many met none; the join form shows both sides.',
+  },
+  {
+    name: 'Three best rated huts of each region',
+    pipeline:
+      'from huts\ncompute score = avg_of(@.ratings[*].score)\nrank as place partition by @.region order by @.score desc\nwhere @.place <= 3\nselect @.region, @.place, @.name, @.score\norder by @.region, @.place\n',
+    note: 'A rank keeps ties: a region can have more than three, and the ranks say why.',
+  },
+  {
+    name: 'Fees by hut and month',
+    pipeline:
+      'from bookings\nwhere @.status == "arrived"\nunnest @.nights as night\ncompute month = substring(@.night.date, 0, 7), fee = @.night.fee * @.night.bunks\ngroup by @.hutId, @.month\n  measure fees = sum(@.fee), nights = count()\nleft join huts as hut on hut.id == @.hutId\ngroup by @.hut.region as region, @.month\n  measure fees = sum(@.fees), nights = sum(@.nights)\norder by @.month, @.region\n',
+    note: 'The margin widens where nights become rows and narrows where they are grouped; the chart shows the seasons.',
+  },
+  {
+    name: 'What late parties paid',
+    pipeline:
+      '# parties of a given size that arrived late, and what they paid, by hut\nfrom bookings\nwhere @.status == "late" && @.party.size >= :least\nleft join huts as hut on hut.id == @.hutId\nunnest @.nights as night\ncompute fee = @.night.fee * @.party.size\ngroup by @.hut.name as hut\n  measure fees = sum(@.fee), parties = count()\norder by @.fees desc, @.hut\nlimit 15\n',
+    note: 'Move a line with Alt and the arrows, switch one off with Ctrl and /, and see what it is there for.',
+    parameters: { least: 4 },
   },
   {
     name: 'Deep page of reports',

@@ -7,6 +7,7 @@ import { Database } from '../../apps/server/dist/storage/database.js';
 import { Residency } from '../../apps/server/dist/engine/residency.js';
 import { startServer } from '../steps.mjs';
 import { alone, compare } from './compare.mjs';
+import { benchPipelines } from './pipelines.mjs';
 
 const count = Number(process.argv[2] ?? 500_000);
 const folder = mkdtempSync(join(tmpdir(), 'zesty-sieve-bench-'));
@@ -97,6 +98,8 @@ await compare({
   goal: 1,
   times: 3,
 });
+
+await benchPipelines({ engine, ask, documents, database });
 
 const store = collection.store;
 await compare({

@@ -5,10 +5,11 @@ import { TestServer } from './server.ts';
 
 const root = join(__dirname, '../../..');
 const text = readFileSync(join(root, 'docs/notation.md'), 'utf8');
-const stageWords = /^(?:from|where|select|omit|compute|order by|offset|limit|sample) /;
+const stageWords =
+  /^(?:from|where|select|omit|compute|order by|offset|limit|sample|unnest|join|left join|gather join|group by|group all|rank|dense rank|row number) /;
 const examples = [...text.matchAll(/(?<!`)`((?:[^`])+)`(?!`)/g)]
   .map(([, code]) => code.replaceAll('\\|', '|'))
-  .filter((code) => stageWords.test(code) && !/\b(?:NAME|COND|ITEM|EXPR|PATH|N)\b/.test(code));
+  .filter((code) => stageWords.test(code) && !/\b(?:NAME|COND|ITEM|EXPR|PATH|N|AGG|KEY|late_parties)\b/.test(code));
 
 describe('the reference of the notation', () => {
   let server: TestServer;

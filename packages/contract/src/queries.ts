@@ -15,6 +15,11 @@ const planOptions = {
   parameters: parameters.optional(),
   /** Only the stages up to this line. */
   throughLine: z.int().positive().optional(),
+  /** Identities of the only documents that are looked at, as if there were no others. */
+  only: z
+    .array(z.union([z.string(), z.number()]))
+    .max(1_000)
+    .optional(),
   useIndex: z.string().optional(),
   ignoreIndexes: z.array(z.string()).optional(),
 };
@@ -211,6 +216,8 @@ export const traceResult = z.object({
       ),
       place: z.object({ at: z.int(), of: z.int() }).optional(),
       row: json.optional(),
+      /** How many rows there are of the document here. */
+      rows: z.int().optional(),
     }),
   ),
 });

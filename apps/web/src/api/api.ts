@@ -1,6 +1,8 @@
 import { createApi, fetchBaseQuery, type FetchBaseQueryError } from '@reduxjs/toolkit/query/react';
 import type { Json } from '@zesty-sieve/core/language';
 import type {
+  StoreAnswer,
+  StoreBody,
   Expectation,
   ExpectationCheck,
   FieldNote,
@@ -169,9 +171,21 @@ export const api = createApi({
       query: ({ id }) => ({ url: `${at('changes', id)}/undo`, method: 'POST' }),
       invalidatesTags: (_result, _error, { collection }) => touched(collection),
     }),
+    storeRows: build.mutation<StoreAnswer, { runId: string } & StoreBody>({
+      query: ({ runId, ...body }) => ({ url: `${at('runs', runId)}/store`, method: 'POST', body }),
+      invalidatesTags: (_result, _error, { collection }) => touched(collection),
+    }),
     savePipeline: build.mutation<
       SavedPipeline,
-      { name: string; pipeline: string; note?: string; parameters?: Record<string, Json>; guards?: Partial<GuardLimits>; chart?: Json }
+      {
+        name: string;
+        pipeline: string;
+        view?: boolean;
+        note?: string;
+        parameters?: Record<string, Json>;
+        guards?: Partial<GuardLimits>;
+        chart?: Json;
+      }
     >({
       query: ({ name, ...body }) => ({ url: at('pipelines', name), method: 'PUT', body }),
       invalidatesTags: ['Pipelines'],
@@ -189,6 +203,7 @@ export const api = createApi({
 });
 
 export const {
+  useStoreRowsMutation,
   useSetIdentityMutation,
   useSetFieldNoteMutation,
   useExpectationQuery,

@@ -1,11 +1,14 @@
-import { makeContext } from '../expressions/context.ts';
+import { compileValue } from '../expressions/compile.ts';
+import { makeContext, type Context } from '../expressions/context.ts';
+import { parseConditionText, parseValueText } from '../language/grammar/texts.ts';
+import type { GroupStage } from '../language/stages/stage.ts';
+import { equalValues } from '../values/equality.ts';
 import { milliseconds } from '../execution/clock.ts';
 import { defaultGuards, GuardTripped, RunCancelled } from '../execution/guards.ts';
 import { makesRows } from '../execution/ownership.ts';
 import { Run } from '../execution/run.ts';
 import { IndexProblem, readDefinition, type IndexDefinition } from '../indexes/definition.ts';
 import { namedSources, type Views } from '../language/sources.ts';
-import { parseValueText } from '../language/grammar/texts.ts';
 import { fieldNames } from '../language/tree.ts';
 import { readField } from '../values/fields.ts';
 import { describePlan, type DefinitionOf, type PlanNode } from './describePlan.ts';
@@ -17,7 +20,7 @@ import type { Json, JsonObject, Value } from '../values/json.ts';
 import { ChangeMaker, ChangeProblem, readChange, type ChangedDocument } from './changes.ts';
 import { compareRows, type RowComparison } from './compareRows.ts';
 import { ConditionCounter, type ConditionCounts } from './conditionCounts.ts';
-import { goesByPlace, traceConditions, type Trace, type TracedCondition, type TracedLine } from './traceDocument.ts';
+import { goesByPlace, traceConditions, type Trace, type TracedLine } from './traceDocument.ts';
 import { Collection, type Pause } from './collection.ts';
 import { KeptRuns } from './keptRuns.ts';
 import { notesOf } from './notes.ts';
@@ -190,51 +193,70 @@ export class Engine {
     );
   }
 
-  /** Follows one document through the lines of a pipeline. */
+  /** Follows one document through the lines of a pipeline: into several rows, to its partners, into its group. */
   async trace(request: QueryRequest, identity: string, isCancelled: () => boolean): Promise<Answer<Trace>> {
     const prepared = this.prepare(request);
     if (!prepared.ok) return prepared;
-    const { stages, collection } = prepared.value;
+    const { written, collection } = prepared.value;
     const names = identityNames(collection.identityPath);
     const { documents } = collection.store;
-    const position = documents.findIndex(
-      (document) => document !== undefined && String(names.reduce<Value>((at, name) => readField(at, name), document)) === identity,
-    );
+    const found = documents.findIndex((document) => document !== undefined && identityText(document, names) === identity);
     const context = makeContext(request.parameters ?? {}, this.host.now().toISOString());
     const lines: TracedLine[] = [];
-    let row: Json | undefined = position < 0 ? undefined : documents[position];
+    /** Where its rows come from: the document, or from a group on the group's number. */
+    let position = found;
+    let rows: readonly Json[] = found < 0 ? [] : [documents[found] as Json];
     let droppedAt: number | undefined;
-    for (const planned of stages) {
+    for (const planned of written) {
       const { stage, line } = planned;
-      if (row === undefined) {
+      if (rows.length === 0) {
         if (stage.kind === 'from') droppedAt = line;
         lines.push({ line, outcome: 'absent', conditions: [] });
         continue;
       }
-      const conditions: TracedCondition[] = stage.kind === 'where' ? traceConditions(stage.condition, line, row, context) : [];
-      let kept = conditions.every(({ held }) => held);
-      let place: TracedLine['place'];
-      let after: Json = row;
-      if (stage.kind !== 'from' && stage.kind !== 'where') {
+      const [before] = rows;
+      if (stage.kind === 'where') {
+        const conditions = traceConditions(stage.condition, line, before, context);
+        rows = rows.filter((row) =>
+          row === before
+            ? conditions.every(({ held }) => held)
+            : traceConditions(stage.condition, line, row, context).every(({ held }) => held),
+        );
+        lines.push({
+          line,
+          outcome: rows.length > 0 ? 'kept' : 'dropped',
+          conditions,
+          ...(rows.length > 0 && { row: rows[0], rows: rows.length }),
+        });
+      } else if (stage.kind === 'from' && !this.views.has(stage.source)) {
+        lines.push({ line, outcome: 'kept', conditions: [], row: before });
+      } else {
         // What other rows do decides here: the pipeline is run up to this line and the document looked for.
         const through = await this.runToEnd({ ...request, throughLine: line }, isCancelled);
         if (!through.ok) return through;
-        const at = through.value.run.positions.indexOf(position);
-        kept = at >= 0;
-        if (kept) after = through.value.run.rows[at];
-        if (goesByPlace(planned)) place = await this.placeOf(request, planned, stages, position, through.value.run, isCancelled);
+        const { run } = through.value;
+        const members = rows.length;
+        if (stage.kind === 'group' || stage.kind === 'groupAll') {
+          const at = stage.kind === 'groupAll' ? 0 : run.rows.findIndex((row) => isOfGroup(stage, row, before, context));
+          rows = at < 0 ? [] : [run.rows[at]];
+          position = at < 0 ? -1 : run.positions[at];
+        } else {
+          rows = run.rows.filter((_, i) => run.positions[i] === position);
+        }
+        const place =
+          position >= 0 && goesByPlace(planned) ? await this.placeOf(request, planned, written, position, run, isCancelled) : undefined;
+        const changed = rows.length > 0 && (rows.length !== members || rows[0] !== before);
+        lines.push({
+          line,
+          outcome: rows.length === 0 ? 'dropped' : changed ? 'changed' : 'kept',
+          conditions: [],
+          ...(place && { place }),
+          ...(rows.length > 0 && { row: rows[0], rows: rows.length }),
+        });
       }
-      lines.push({
-        line,
-        outcome: !kept ? 'dropped' : after === row ? 'kept' : 'changed',
-        conditions,
-        ...(place && { place }),
-        ...(kept && { row: after }),
-      });
-      if (!kept) droppedAt = line;
-      row = kept ? after : undefined;
+      if (rows.length === 0) droppedAt = line;
     }
-    return answered({ identity, found: position >= 0, lines, droppedAt });
+    return answered({ identity, found: found >= 0, lines, droppedAt });
   }
 
   /** The place that a document has among the rows: of an order among those that come out, else among those that come in. */
@@ -427,7 +449,7 @@ export class Engine {
       const whatIf = (request.whatIf ?? [])
         .filter((wanted) => wanted.collection === undefined || wanted.collection === collection.name)
         .map(readDefinition);
-      const planned = plan(stages, this.lookup, {
+      const planned = plan(narrowed(stages, collection, request.only), this.lookup, {
         parameters: request.parameters ?? {},
         now,
         whatIf,
@@ -445,6 +467,34 @@ export class Engine {
       throw error;
     }
   }
+}
+
+/** A pipeline on some documents alone, as if its source had no others. */
+function narrowed(stages: readonly PlannedStage[], collection: Collection, only: PlanRequest['only']): readonly PlannedStage[] {
+  if (only === undefined) return stages;
+  const [from, ...rest] = stages;
+  // 7 and "7" are one identity.
+  const values = only.flatMap((identity) =>
+    Number.isFinite(Number(identity)) && String(identity).trim() !== '' ? [String(identity), Number(identity)] : [identity],
+  );
+  const read = parseConditionText(`${collection.identityPath} in ${JSON.stringify(values)}`);
+  if ('finding' in read) return stages;
+  return [from, { ...from, uncounted: true, stage: { kind: 'where', condition: read.expression } }, ...rest];
+}
+
+function identityText(document: Json, names: readonly string[]): string | undefined {
+  const identity = names.reduce<Value>((at, name) => readField(at, name), document);
+  return typeof identity === 'string' || typeof identity === 'number' ? String(identity) : undefined;
+}
+
+/** Whether a row of a group is that of the group to which another row went. */
+function isOfGroup({ keys }: GroupStage, group: Json, row: Json, context: Context): boolean {
+  return keys.every(({ expression, target }) =>
+    equalValues(
+      target.reduce<Value>((at, name) => readField(at, name), group),
+      compileValue(expression)(row, context),
+    ),
+  );
 }
 
 /** The names of an identity's path, such as @.key.no. */

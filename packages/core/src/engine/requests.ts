@@ -13,6 +13,8 @@ export interface PlanRequest {
   readonly parameters?: Readonly<Record<string, Json>>;
   /** Only the stages up to this 1-based line. */
   readonly throughLine?: number;
+  /** Identities of the only documents that are looked at, as if there were no others. */
+  readonly only?: readonly (string | number)[];
   readonly useIndex?: string;
   readonly ignoreIndexes?: readonly string[];
   /** Rewrites that are not to be made; for comparing with and without. */

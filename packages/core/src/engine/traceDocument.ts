@@ -22,6 +22,8 @@ export interface TracedLine {
   readonly place?: { readonly at: number; readonly of: number };
   /** What the document looks like after the line, where it is kept. */
   readonly row?: Json;
+  /** How many rows there are of the document here. */
+  readonly rows?: number;
 }
 
 export interface Trace {

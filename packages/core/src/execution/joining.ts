@@ -71,7 +71,7 @@ export class Joiner {
 
   constructor(match: JoinMatch, meter: StepMeter) {
     this.match = match;
-    this.place = placeAt(match.target);
+    this.place = placeAt(match.target, match.used);
     this.fits = match.residual && compilePair(match.residual, match.partner);
     meter.matches = this.counts;
   }

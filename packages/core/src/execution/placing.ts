@@ -5,9 +5,24 @@ import { assigned } from './operators/compute.ts';
 /** A copy of a row with a value at a name. */
 export type Place = (row: Json, value: Value) => Json;
 
-/** How values are put under a name that rows are given; the common plain name without detours. */
-export function placeAt(target: readonly string[]): Place {
+/**
+ * How values are put under a name that rows are given; the common plain name without detours.
+ * @param used the fields that later lines look at, where that is known: the others are not copied
+ */
+export function placeAt(target: readonly string[], used?: readonly string[]): Place {
   const [name] = target;
+  if (used !== undefined && target.length === 1 && used.every(isPlainName) && isPlainName(name)) {
+    const others = used.filter((one) => one !== name);
+    return (row, value) => {
+      const copy: JsonObject = {};
+      for (const other of others) {
+        const found = (row as Record<string, Value>)[other];
+        if (found !== undefined) copy[other] = found;
+      }
+      if (value !== undefined) copy[name] = value;
+      return copy;
+    };
+  }
   if (target.length === 1 && isPlainName(name)) {
     return (row, value) => {
       const copy: JsonObject = { ...(row as JsonObject) };

@@ -43,13 +43,29 @@ export function complete(text: string, offset: number, environment: Environment 
   const last = tokens[tokens.length - 1];
   if (last === undefined || last.kind === 'comment') return undefined;
   if (tokens[0].text === 'from') return collectionCompletions(tokens, offset, environment);
+  const joinAt = tokens.slice(0, 2).findIndex(({ text: word }) => word === 'join');
+  if (joinAt >= 0 && tokens.length <= joinAt + 2 && !(tokens.length === joinAt + 2 && last.to < offset))
+    return collectionCompletions(tokens.slice(joinAt), offset, environment);
   const checked = checkPipeline(pipeline, environment).stages.find((stage) => stage.placed === placed);
   const tree = checked?.before;
   return (
-    (tree && fieldCompletions(text, tokens, offset, tree)) ??
+    (tree && fieldCompletions(text, tokens, offset, tree, partnerIn(text.slice(placed.wordFrom, offset), environment))) ??
     (tree && valueCompletions(tokens, offset, tree)) ??
     wordCompletions(tokens, offset)
   );
+}
+
+interface Partner {
+  readonly name: string;
+  readonly tree: FieldTree | undefined;
+}
+
+/** The partner of a join, half-typed as its condition may be. */
+function partnerIn(stage: string, { shapeOf }: Environment): Partner | undefined {
+  const found = /^(?:left\s+|gather\s+)?join\s+([\w-]+)\s+as\s+([\w.]+)\s+on\b/.exec(stage);
+  if (found === null) return undefined;
+  const [, source, target] = found;
+  return { name: target.split('.').pop() ?? target, tree: shapeOf?.(source) };
 }
 
 function stageCompletions(line: string, offset: number, purpose: Purpose = 'pipeline'): Completions | undefined {
@@ -73,7 +89,7 @@ function collectionCompletions(tokens: readonly Token[], offset: number, { colle
 }
 
 /** The field names of the path that ends at the cursor, and where the one being typed begins. */
-function pathBefore(tokens: readonly Token[], offset: number): { names: string[]; from: number; at: number } | undefined {
+function pathBefore(tokens: readonly Token[], offset: number, partner?: string): { names: string[]; from: number; at: number } | undefined {
   let i = tokens.length - 1;
   let from = offset;
   const isSign = (k: number, sign: string) => tokens[k]?.kind === 'sign' && tokens[k].text === sign;
@@ -83,6 +99,8 @@ function pathBefore(tokens: readonly Token[], offset: number): { names: string[]
   const names: string[] = [];
   for (i--; i >= 0; i--) {
     if (isSign(i, '@') || isSign(i, '$')) return { names: names.reverse(), from, at: i };
+    // A partner's name stands where a path begins.
+    if (tokens[i].kind === 'name' && tokens[i].text === partner && !isSign(i - 1, '.')) return { names: names.reverse(), from, at: i };
     if (tokens[i].kind === 'name' && isSign(i - 1, '.')) {
       names.push(tokens[i].text);
       i--;
@@ -128,11 +146,17 @@ function along(tree: FieldTree, names: readonly string[]): FieldTree | undefined
 
 const shownDepth = 3;
 
-function fieldCompletions(text: string, tokens: readonly Token[], offset: number, tree: FieldTree): Completions | undefined {
-  const path = pathBefore(tokens, offset);
+function fieldCompletions(
+  text: string,
+  tokens: readonly Token[],
+  offset: number,
+  tree: FieldTree,
+  partner?: Partner,
+): Completions | undefined {
+  const path = pathBefore(tokens, offset, partner?.name);
   if (path === undefined) return undefined;
   const root = tokens[path.at].text;
-  const base = root === '$' ? tree : currentTree(tokens, path.at, tree);
+  const base = partner !== undefined && root === partner.name ? partner.tree : root === '$' ? tree : currentTree(tokens, path.at, tree);
   const at = base && along(base, path.names);
   if (at === undefined) return undefined;
   const options: Completion[] = [];

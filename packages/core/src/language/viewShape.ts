@@ -4,7 +4,10 @@ import { parsePipeline } from './parsePipeline.ts';
 import type { Views } from './sources.ts';
 
 /** What rows of sources look like, those of views worked out from their stages. */
-export function withViewShapes(shapeOf: (collection: string) => FieldTree | undefined, views: Views): (source: string) => FieldTree | undefined {
+export function withViewShapes(
+  shapeOf: (collection: string) => FieldTree | undefined,
+  views: Views,
+): (source: string) => FieldTree | undefined {
   const known = new Map<string, FieldTree | undefined>();
   const shape = (name: string): FieldTree | undefined => {
     const view = views.get(name);

@@ -29,7 +29,8 @@ export interface Rewrite {
   readonly detail: string;
   readonly lines: readonly number[];
 }
-export type RuleName = 'where moved up' | 'limit moved up' | 'order dropped' | 'unused fields dropped' | 'unnest joined to group';
+export type RuleName =
+  'where moved up' | 'limit moved up' | 'order dropped' | 'unused fields dropped' | 'used fields alone' | 'unnest joined to group';
 
 /** A rule: the pipeline with one change made, and what it was; undefined where there is none to make. */
 export type RewriteRule = (

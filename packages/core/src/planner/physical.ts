@@ -90,6 +90,9 @@ export interface Limit extends Common {
   readonly input: PhysicalStep;
 }
 
+/** The fields of a row that later lines look at; undefined where they may look at any. */
+export type UsedFields = readonly string[] | undefined;
+
 /** One row for each element of an array. */
 export interface Unnest extends Common {
   readonly kind: 'unnest';
@@ -97,6 +100,7 @@ export interface Unnest extends Common {
   readonly target: readonly string[];
   readonly position: readonly string[] | undefined;
   readonly keepEmpty: boolean;
+  readonly used: UsedFields;
   readonly input: PhysicalStep;
 }
 
@@ -113,6 +117,7 @@ export interface JoinMatch {
   readonly leftIsList: boolean;
   readonly rightIsList: boolean;
   readonly residual: Expression | undefined;
+  readonly used: UsedFields;
 }
 
 /** Puts the partners into a hash table by their keys, then asks it for each row. */

@@ -115,6 +115,7 @@ export function plan(written: readonly PlannedStage[], lookup: SourceLookup, opt
     planView: (view, line) => relined(plan(view, lookup, { ...options, whatIf: [] }).physical.root, line),
     weighed: joins,
     rewrites,
+    keepsUsed: !options.withoutRules?.includes('used fields alone'),
     mayFuse: !options.withoutRules?.includes('unnest joined to group'),
   };
   const physical = layOut(from, wheres, following, order, source, question, chosen, selectivity, context);

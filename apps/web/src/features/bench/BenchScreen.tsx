@@ -16,6 +16,8 @@ import { format } from './editor/commands.ts';
 import { offeredFields } from './form/fields.ts';
 import { StageForm } from './form/StageForm.tsx';
 import { stageStarts } from './form/stageStarts.ts';
+import { pipelineIn } from './codeOut.ts';
+import { PullOutDialog } from './PullOutDialog.tsx';
 import { ParametersBar } from './ParametersBar.tsx';
 import { PinnedBar } from './PinnedBar.tsx';
 import { Reference } from './Reference.tsx';
@@ -24,7 +26,7 @@ import { FieldChanges } from './output/FieldChanges.tsx';
 import { OutputActions } from './output/OutputActions.tsx';
 import { Output, OutputTitle, Title } from './output/Output.tsx';
 import { PlanView } from './plan/PlanView.tsx';
-import { movedTo, opened, parametersTyped, typed, viewed, type BenchState, type View } from './state/benchSlice.ts';
+import { draftedOn, movedTo, opened, parametersTyped, typed, viewed, type BenchState, type View } from './state/benchSlice.ts';
 import { useAddress } from './state/useAddress.ts';
 import { useBuild } from './state/useBuild.ts';
 import { useEnvironment } from './state/useEnvironment.ts';
@@ -42,7 +44,7 @@ export function BenchScreen() {
   const { text, loaded, cursorLine, view, whole } = bench;
   const pipeline = useMemo(() => parsePipeline(text), [text]);
   const source = useMemo(() => checkPipeline(pipeline).source, [pipeline]);
-  const environment = useEnvironment(source);
+  const environment = useEnvironment(text);
   const checked = useMemo(() => checkPipeline(pipeline, environment), [pipeline, environment]);
   const { runInFull, stop } = useRuns(checked);
   const { build, isBuilding } = useBuild(source, runInFull);
@@ -50,6 +52,7 @@ export function BenchScreen() {
   const margin = useMarginData(bench);
   const names = useMemo(() => parametersOf(pipeline), [pipeline]);
   const editor = useRef<EditorView>(null);
+  const [isPulling, setPulling] = useState(false);
   const [isReference, setReference] = useState(false);
   const [tracing, setTracing] = useState<{ open: boolean; identity: string }>({ open: false, identity: '' });
   const stageHere = checked.stages.findLast(({ placed }) => placed.line <= cursorLine);
@@ -138,6 +141,29 @@ export function BenchScreen() {
               {bench.note}
             </Box>
           )}
+          {bench.only.length > 0 && (
+            <Box
+              role="status"
+              sx={{
+                px: 2,
+                py: 0.6,
+                fontSize: 12.5,
+                display: 'flex',
+                alignItems: 'center',
+                gap: 1.5,
+                bgcolor: (t) => t.roles.flowSoft,
+                borderBottom: 1,
+                borderColor: 'divider',
+              }}
+            >
+              <Box sx={{ flex: 1 }}>
+                Drafting on {bench.only.join(', ')} alone: all figures and rows are of {bench.only.length === 1 ? 'it' : 'them'}.
+              </Box>
+              <Button size="small" onClick={() => dispatch(draftedOn([]))} sx={{ py: 0 }}>
+                Back to all documents
+              </Button>
+            </Box>
+          )}
           <ParametersBar names={names} parameters={bench.parameters} onChange={(given) => dispatch(parametersTyped(given))} />
           <PanelGroup direction="vertical" autoSaveId="bench-editor" style={{ flex: 1, minHeight: 0 }}>
             <Panel defaultSize={58} minSize={20} style={{ display: 'flex', flexDirection: 'column', minHeight: 0 }}>
@@ -155,6 +181,16 @@ export function BenchScreen() {
                 onText={(next) => dispatch(typed(next))}
                 onLine={(line) => dispatch(movedTo(line))}
                 onRun={runInFull}
+                onPaste={(pasted) => {
+                  const call = pipelineIn(pasted);
+                  if (call === undefined) return false;
+                  const given = Object.entries(call.parameters ?? {}).map(([name, value]) => [
+                    name,
+                    typeof value === 'string' ? value : JSON.stringify(value),
+                  ]);
+                  dispatch(opened({ text: call.pipeline, parameters: Object.fromEntries(given) as Record<string, string> }));
+                  return true;
+                }}
               />
             </Panel>
             <Box
@@ -198,6 +234,31 @@ export function BenchScreen() {
                     color: 'text.secondary',
                   }}
                 >
+                  {stageHere && stageHere.placed.line > (checked.stages[0]?.placed.line ?? 1) && (
+                    <Button
+                      size="small"
+                      onClick={() => setPulling(true)}
+                      sx={{ order: 9, ml: 'auto', minWidth: 0, px: 0.9, py: 0, fontSize: 12, fontWeight: 500, color: 'text.secondary' }}
+                    >
+                      pull out as a view
+                    </Button>
+                  )}
+                  {isPulling && stageHere && (
+                    <PullOutDialog
+                      lines={`lines 1 to ${stageHere.placed.line}`}
+                      text={text.slice(0, stageHere.placed.to)}
+                      onClose={() => setPulling(false)}
+                      onDone={(name) => {
+                        setPulling(false);
+                        editor.current?.dispatch({
+                          changes: { from: 0, to: stageHere.placed.to, insert: `from ${name}` },
+                          selection: { anchor: `from ${name}`.length },
+                          userEvent: 'input.form',
+                        });
+                        enqueueSnackbar(`${name} is a view now, and this pipeline reads it.`);
+                      }}
+                    />
+                  )}
                   add after this line
                   {(stageHere ? stageStarts : [{ word: 'from', text: () => 'from bookings' }]).map((start) => (
                     <Button

@@ -11,7 +11,8 @@ interface Part {
   readonly rows: readonly (readonly string[])[];
 }
 
-const stageStart = /^(?:from|where|select|omit|compute|order by|offset|limit|sample) /;
+const stageStart =
+  /^(?:from|where|select|omit|compute|order by|offset|limit|sample|unnest|join|left join|gather join|group by|group all|rank|dense rank|row number) /;
 
 /** The reference is one document, read here and on paper alike. */
 function partsOf(markdown: string): Part[] {
@@ -35,6 +36,8 @@ const keys = [
   ['Ctrl S', 'save'],
   ['Ctrl /', 'switch the stage off, or on'],
   ['Alt ↑ ↓', 'move the stage'],
+  ['Shift Alt ↓', 'write the stage once more'],
+  ['Ctrl K', 'jump to a screen, a pipeline, a collection, a line'],
   ['Shift Alt F', 'format'],
   ['P', 'plan or output, outside the editor'],
   ['?', 'this reference, outside the editor'],

@@ -7,6 +7,8 @@ import { useSnackbar } from 'notistack';
 import { useEffect, useRef, useState } from 'react';
 import { problemText, usePipelinesQuery, useRemovePipelineMutation, useSavePipelineMutation } from '../../api/api.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
+import { useCopy } from '../../parts/useCopy.ts';
+import { curlCode, fetchCode } from './codeOut.ts';
 import { SaveDialog } from './SaveDialog.tsx';
 import { savedDraft } from './state/savedDraft.ts';
 import { opened, parametersFor, saved, tabAdded } from './state/benchSlice.ts';
@@ -17,6 +19,7 @@ export function SavedMenu() {
   const bench = useAppSelector((state) => state.bench);
   const { name, text, savedText, note, guards, parameters, recent, chart } = bench;
   const dispatch = useAppDispatch();
+  const copy = useCopy();
   const { enqueueSnackbar, closeSnackbar } = useSnackbar();
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const [isSaving, setSaving] = useState(false);
@@ -65,6 +68,12 @@ export function SavedMenu() {
     dispatch(opened(next));
     setAnchor(null);
   };
+  const given = () => parametersFor(parameters);
+  const copies = [
+    ['text', () => text],
+    ['a fetch call in TypeScript', () => fetchCode(window.location.origin, text, given())],
+    ['curl', () => curlCode(window.location.origin, text, given())],
+  ] as const;
   const exportFile = () => {
     const link = document.createElement('a');
     link.href = URL.createObjectURL(new Blob([text], { type: 'text/plain' }));
@@ -85,7 +94,7 @@ export function SavedMenu() {
               color="inherit"
               onClick={() => {
                 closeSnackbar(key);
-                if (kept) void save({ name, pipeline: kept.pipeline, ...(kept.note && { note: kept.note }), ...(kept.guards && { guards: kept.guards }) });
+                if (kept) void save({ name, pipeline: kept.pipeline, view: kept.view, ...(kept.note && { note: kept.note }), ...(kept.guards && { guards: kept.guards }) });
               }}
             >
               Undo
@@ -119,7 +128,15 @@ export function SavedMenu() {
             onClick={() => openInstead(savedDraft(one))}
             sx={{ display: 'block', whiteSpace: 'normal', py: 0.75 }}
           >
-            <Box sx={{ fontWeight: 600 }}>{one.name}</Box>
+            <Box sx={{ fontWeight: 600 }}>
+              {one.name}
+              {one.view && (
+                <Box component="span" sx={{ color: 'text.secondary', fontWeight: 450 }}>
+                  {' '}
+                  view
+                </Box>
+              )}
+            </Box>
             <Box sx={{ fontSize: 12, color: 'text.secondary' }}>{one.note}</Box>
           </MenuItem>,
         ])}
@@ -142,6 +159,17 @@ export function SavedMenu() {
         >
           Save under another name
         </MenuItem>
+        {copies.map(([label, code]) => (
+          <MenuItem
+            key={label}
+            onClick={() => {
+              copy(code());
+              setAnchor(null);
+            }}
+          >
+            Copy as {label}
+          </MenuItem>
+        ))}
         <MenuItem onClick={exportFile}>Export as a .zsieve file</MenuItem>
         <MenuItem onClick={() => file.current?.click()}>Open a .zsieve file</MenuItem>
         {name !== null && (

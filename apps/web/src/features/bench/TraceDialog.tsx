@@ -59,7 +59,7 @@ function TraceView({ trace, text }: { trace: TraceAnswer; text: string }) {
   return (
     <Box role="region" aria-label="Trace">
       <Box sx={{ fontSize: 15, fontWeight: 650, pb: 1 }}>{verdict}</Box>
-      {trace.lines.map(({ line, outcome, conditions, place, row }) => (
+      {trace.lines.map(({ line, outcome, conditions, place, row, rows }) => (
         <Box
           key={line}
           sx={{
@@ -91,6 +91,9 @@ function TraceView({ trace, text }: { trace: TraceAnswer; text: string }) {
                 ))}
               </Box>
             ))}
+            {rows !== undefined && rows > 1 && (
+              <Box sx={{ fontSize: 12.5, color: 'text.secondary', pt: 0.5 }}>It is {count(rows)} rows from here; the first is shown.</Box>
+            )}
             {place && (
               <Box sx={{ fontSize: 12.5, color: 'text.secondary', pt: 0.5 }}>
                 It was number {count(place.at)} of {count(place.of)}.

@@ -26,7 +26,11 @@ export const topNSort: Operator<TopNSort> = function* (step, runtime, meter) {
   let kept: Kept[] = [];
   let last: Kept | undefined;
   const cut = (): void => {
-    const columns: ReturnType<typeof byPosition>[] = step.keys.map(({ direction, nulls }, k) => ({ values: kept.map(({ keys }) => keys[k]), direction, nulls }));
+    const columns: ReturnType<typeof byPosition>[] = step.keys.map(({ direction, nulls }, k) => ({
+      values: kept.map(({ keys }) => keys[k]),
+      direction,
+      nulls,
+    }));
     const places = kept.map(({ position }) => position);
     if (!isAscending(places)) columns.push(byPosition(places));
     kept = Array.from(stableOrder(columns, kept.length).subarray(0, step.count), (i) => kept[i]);

@@ -15,7 +15,7 @@ export function elementsOf(value: Value): readonly Json[] {
 export const unnest: Operator<Unnest> = function* (step, runtime, meter) {
   const { context, watch } = runtime;
   const read = compileValue(step.path);
-  const place = placeAt(step.target);
+  const place = placeAt(step.target, step.used);
   const placePosition = step.position && placeAt(step.position);
   const withElement = (row: Json, element: Value, at: number | undefined) => {
     const made = place(row, element);

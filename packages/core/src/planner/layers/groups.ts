@@ -158,6 +158,9 @@ function groupsIn(keys: readonly SelectItem[] | undefined, input: PhysicalStep, 
   const { documents } = source.sample();
   const looked = documents.slice(0, 600);
   if (looked.length === 0) return 1;
+  // What an earlier line made is not in the sample, and says nothing of how many groups there are.
+  if (read.some((evaluate) => looked.every((document) => evaluate(document, context) === undefined)))
+    return Math.max(1, Math.sqrt(input.estimatedRows));
   const different = new Set(looked.map((document) => read.map((evaluate) => hashKey(evaluate(document, context))).join('\n'))).size;
   const share = different / looked.length;
   return Math.max(1, share > 0.6 ? input.estimatedRows * share : Math.min(input.estimatedRows, different));

@@ -4,7 +4,7 @@ import type { JoinStage } from '../../language/stages/stage.ts';
 import { walk, type Expression } from '../../language/tree.ts';
 import { conjunctsOf, joined, type Conjunct } from '../conjuncts.ts';
 import type { PlannedStage } from '../logical.ts';
-import type { JoinMatch, PhysicalStep } from '../physical.ts';
+import type { JoinMatch, PhysicalStep, UsedFields } from '../physical.ts';
 import { withPaths } from '../rewrites/substitute.ts';
 import type { IndexStatistics } from '../statistics.ts';
 import type { LayContext } from './layer.ts';
@@ -32,6 +32,7 @@ export function layJoin(
   planned: PlannedStage<JoinStage<'join'> | JoinStage<'leftJoin'> | JoinStage<'gatherJoin'>>,
   input: PhysicalStep,
   context: LayContext,
+  used: UsedFields,
 ): PhysicalStep {
   const { stage, line } = planned;
   const partner = partnerName(stage);
@@ -45,6 +46,7 @@ export function layJoin(
     leftIsList: keys.leftIsList,
     rightIsList: keys.rightIsList,
     residual: joined(keys.rest),
+    used,
   };
   const ofPartner = joined(keys.ofPartner.map((conjunct) => asCurrent(conjunct, partner)));
   const named = context.lookup(stage.source);

@@ -23,4 +23,5 @@ export interface LayContext {
   readonly weighed: Weighed[];
   readonly rewrites: Rewrite[];
   readonly mayFuse: boolean;
+  readonly keepsUsed: boolean;
 }

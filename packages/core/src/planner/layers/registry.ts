@@ -1,6 +1,6 @@
 import { isStage, type PlannableStage, type PlannedStage } from '../logical.ts';
 import type { PhysicalStep } from '../physical.ts';
-import { readsOf } from '../rewrites/reads.ts';
+import { readsOf, usedBy } from '../rewrites/reads.ts';
 import { conjunctsOf } from '../conjuncts.ts';
 import { compileValue } from '../../expressions/compile.ts';
 import { makeContext } from '../../expressions/context.ts';
@@ -36,7 +36,7 @@ const layers: { readonly [K in Laid]: Layer<Extract<PlannableStage, { kind: K }>
     assignments: stage.assignments,
     input,
   }),
-  unnest: ({ stage, line }, input, context) => ({
+  unnest: ({ stage, line }, input, context, following) => ({
     kind: 'unnest',
     lines: [line],
     estimatedRows: unnestedRows(stage, input, context),
@@ -44,11 +44,12 @@ const layers: { readonly [K in Laid]: Layer<Extract<PlannableStage, { kind: K }>
     target: stage.target.names,
     position: stage.position?.names,
     keepEmpty: stage.keepEmpty,
+    used: used(line, following, context),
     input,
   }),
-  join: layJoin,
-  leftJoin: layJoin,
-  gatherJoin: layJoin,
+  join: (planned, input, context, following) => layJoin(planned, input, context, used(planned.line, following, context)),
+  leftJoin: (planned, input, context, following) => layJoin(planned, input, context, used(planned.line, following, context)),
+  gatherJoin: (planned, input, context, following) => layJoin(planned, input, context, used(planned.line, following, context)),
   group: layGroup,
   groupAll: layGroup,
   rank: layRank,
@@ -77,6 +78,18 @@ const layers: { readonly [K in Laid]: Layer<Extract<PlannableStage, { kind: K }>
     return { kind: 'limit', lines: [planned.line], estimatedRows: Math.min(input.estimatedRows, count), count, input };
   },
 };
+
+/** The fields that rows made here are to have; told as a rewrite, where it is not all of them. */
+function used(line: number, following: readonly PlannedStage[], { rewrites, keepsUsed }: LayContext): readonly string[] | undefined {
+  const fields = keepsUsed ? usedBy(following.map(({ stage }) => stage)) : undefined;
+  if (fields !== undefined)
+    rewrites.push({
+      rule: 'used fields alone',
+      detail: `rows made here have ${fields.length === 0 ? 'no other field' : `only ${fields.join(', ')}`} beside what is added`,
+      lines: [line],
+    });
+  return fields;
+}
 
 /** Lays one stage; marks and sources lay nothing. */
 export function layStage(

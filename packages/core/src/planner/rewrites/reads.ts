@@ -59,3 +59,22 @@ export function overlap(a: readonly string[], b: readonly string[]): boolean {
 export function touches(reads: Reads, targets: readonly (readonly string[])[]): boolean {
   return reads === 'all' || reads.some((names) => targets.some((target) => overlap(names, target)));
 }
+
+/**
+ * The fields at the top of a row that later stages look at; undefined where one of them may look at any, or where rows
+ * come out as they are.
+ */
+export function usedBy(following: readonly PlannableStage[]): readonly string[] | undefined {
+  const used = new Set<string>();
+  for (const stage of following) {
+    const reads = stageReads(stage);
+    if (reads === 'all') return undefined;
+    for (const [first] of reads) used.add(first);
+    // What is put inside a field needs that field.
+    if ('target' in stage && stage.target.names.length > 1) used.add(stage.target.names[0]);
+    if (stage.kind === 'unnest' && stage.position && stage.position.names.length > 1) used.add(stage.position.names[0]);
+    if (stage.kind === 'compute') for (const { target } of stage.assignments) if (target.length > 1) used.add(target[0]);
+    if (stage.kind === 'select' || stage.kind === 'group' || stage.kind === 'groupAll') return [...used];
+  }
+  return undefined;
+}

@@ -8,7 +8,7 @@ import { useTheme } from '@mui/material/styles';
 import type { Diagnostic, Environment } from '@zesty-sieve/core/language';
 import { useEffect, useRef } from 'react';
 import { appearance } from './appearance.ts';
-import { format, moveStage, toggleOff } from './commands.ts';
+import { duplicateStage, format, moveStage, toggleOff } from './commands.ts';
 import { completions } from './completion.ts';
 import { findingsDisplay, setFindings } from './findings.ts';
 import { highlighting } from './highlight.ts';
@@ -28,6 +28,8 @@ export interface EditorProps {
   readonly onText: (text: string) => void;
   readonly onLine: (line: number) => void;
   readonly onRun: () => void;
+  /** Told of what is pasted; true where it has been dealt with. */
+  readonly onPaste?: (text: string) => boolean;
   /** Given the editor itself, for changes that come from beside it. */
   readonly onReady: (view: EditorView) => void;
 }
@@ -60,6 +62,7 @@ export function Editor(props: EditorProps) {
               { key: 'Alt-ArrowUp', run: moveStage(-1) },
               { key: 'Alt-ArrowDown', run: moveStage(1) },
               { key: 'Shift-Alt-f', run: format },
+              { key: 'Shift-Alt-ArrowDown', run: duplicateStage },
             ]),
           ),
           history(),
@@ -78,6 +81,10 @@ export function Editor(props: EditorProps) {
           EditorView.contentAttributes.of({ 'aria-label': 'Pipeline', spellcheck: 'false' }),
           placeholder('from a collection …'),
           appearance(roles),
+          EditorView.domEventHandlers({
+            paste: (event) =>
+              latest.current.onPaste?.(event.clipboardData?.getData('text/plain') ?? '') === true && (event.preventDefault(), true),
+          }),
           EditorView.updateListener.of((update) => {
             if (update.docChanged) latest.current.onText(update.state.doc.toString());
             if (update.docChanged || update.selectionSet) {

@@ -43,6 +43,15 @@ export function moveStage(by: -1 | 1): Command {
   };
 }
 
+/** Writes the stage at the cursor once more below itself. */
+export const duplicateStage: Command = (view) => {
+  const stage = stageAtCursor(view.state);
+  if (stage === undefined || stage.stage?.kind === 'from') return false;
+  const insert = `\n${view.state.sliceDoc(stage.from, stage.to)}`;
+  view.dispatch({ changes: { from: stage.to, insert }, selection: { anchor: stage.to + insert.length }, userEvent: 'input.copy' });
+  return true;
+};
+
 /** Puts the text into its canonical layout, where it can be read. */
 export function format(view: EditorView): boolean {
   const text = view.state.doc.toString();

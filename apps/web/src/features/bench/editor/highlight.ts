@@ -2,7 +2,31 @@ import { RangeSetBuilder, type Extension, type Text } from '@codemirror/state';
 import { Decoration, EditorView, ViewPlugin, type DecorationSet, type ViewUpdate } from '@codemirror/view';
 import { definitionOf, parsePipeline, stageKinds, tokenize, type Token } from '@zesty-sieve/core/language';
 
-const clauseWords = new Set(['as', 'in', 'asc', 'desc', 'nulls', 'first', 'last', 'on', 'with', 'keep', 'true', 'false', 'null']);
+const clauseWords = new Set([
+  'as',
+  'in',
+  'asc',
+  'desc',
+  'nulls',
+  'first',
+  'last',
+  'on',
+  'with',
+  'keep',
+  'empty',
+  'position',
+  'partition',
+  'by',
+  'order',
+  'measure',
+  'where',
+  'to',
+  'from',
+  'seed',
+  'true',
+  'false',
+  'null',
+]);
 const stageWordSet = new Set(stageKinds.flatMap((kind) => definitionOf(kind).words));
 
 const mark = (name: string) => Decoration.mark({ class: `zs-${name}` });

@@ -2,13 +2,15 @@ import Box from '@mui/material/Box';
 import MenuItem from '@mui/material/MenuItem';
 import Select from '@mui/material/Select';
 import { parseValueText } from '@zesty-sieve/core/language';
-import { useCollectionsQuery } from '../../../api/api.ts';
+import { useCollectionsQuery, usePipelinesQuery } from '../../../api/api.ts';
 import { count } from '../../../parts/numbers.ts';
 import { frame, Typed, Word } from './parts.tsx';
 
 export function FromForm({ source, onText }: { source: string; onText: (text: string) => void }) {
   const { data: collections = [] } = useCollectionsQuery();
-  const known = collections.some(({ name }) => name === source);
+  const { data: pipelines = [] } = usePipelinesQuery();
+  const views = pipelines.filter(({ view }) => view);
+  const known = collections.some(({ name }) => name === source) || views.some(({ name }) => name === source);
   return (
     <Box sx={frame}>
       <Word word="from">the documents of a collection</Word>
@@ -26,6 +28,14 @@ export function FromForm({ source, onText }: { source: string; onText: (text: st
             {name}
             <Box component="span" sx={{ color: 'text.secondary', pl: 1.5 }}>
               {count(documents)}
+            </Box>
+          </MenuItem>
+        ))}
+        {views.map(({ name }) => (
+          <MenuItem key={name} value={name}>
+            {name}
+            <Box component="span" sx={{ color: 'text.secondary', pl: 1.5 }}>
+              view
             </Box>
           </MenuItem>
         ))}

@@ -1,6 +1,10 @@
 import { definitionOf, printExpression, stageWords, type CheckedStage } from '@zesty-sieve/core/language';
 import { ElementForm, ReplaceForm, SetForm } from './ChangeForms.tsx';
 import { ComputeForm } from './ComputeForm.tsx';
+import { GroupForm } from './GroupForm.tsx';
+import { JoinForm } from './JoinForm.tsx';
+import { RankForm } from './RankForm.tsx';
+import { UnnestForm } from './UnnestForm.tsx';
 import { FieldsForm } from './FieldsForm.tsx';
 import { OrderForm } from './OrderForm.tsx';
 import { Hint } from './parts.tsx';
@@ -29,6 +33,19 @@ export function StageForm({ checked, onText, onTrace }: StageFormProps) {
       return <FieldsForm checked={checked} stage={stage} onText={onText} />;
     case 'compute':
       return <ComputeForm checked={checked} stage={stage} onText={onText} />;
+    case 'unnest':
+      return <UnnestForm checked={checked} stage={stage} onText={onText} />;
+    case 'join':
+    case 'leftJoin':
+    case 'gatherJoin':
+      return <JoinForm key={stage.source} checked={checked} stage={stage} onText={onText} />;
+    case 'group':
+    case 'groupAll':
+      return <GroupForm checked={checked} stage={stage} onText={onText} />;
+    case 'rank':
+    case 'denseRank':
+    case 'rowNumber':
+      return <RankForm checked={checked} stage={stage} onText={onText} />;
     case 'set':
       return <SetForm checked={checked} step={stage} onText={onText} />;
     case 'remove':

@@ -9,7 +9,13 @@ import { codeFont } from '../../../app/theme.ts';
 export const frame = { px: 2, py: 1.5, overflow: 'auto', flex: 1, minHeight: 0 } as const;
 /** The look of an input that holds code. */
 export const codeInput = {
-  '& .MuiInputBase-root': { fontFamily: codeFont, fontSize: 12, bgcolor: 'background.paper', py: '1px !important' },
+  '& .MuiInputBase-root': {
+    fontFamily: codeFont,
+    fontVariantLigatures: 'none',
+    fontSize: 12,
+    bgcolor: 'background.paper',
+    py: '1px !important',
+  },
   '& .MuiInputBase-input': { py: '5px !important' },
 } as const;
 

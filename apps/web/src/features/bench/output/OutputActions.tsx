@@ -1,6 +1,7 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { stringify } from './copyFormats.ts';
+import { StoreDialog } from './StoreDialog.tsx';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import { useState } from 'react';
@@ -14,6 +15,7 @@ export function OutputActions() {
   const { whole, here, text, parameters } = useAppSelector(({ bench }) => bench);
   const dispatch = useAppDispatch();
   const copyText = useCopy();
+  const [isStoring, setStoring] = useState(false);
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const answer = here.answer ?? whole.answer;
   if (answer === null) return null;
@@ -53,8 +55,18 @@ export function OutputActions() {
         <MenuItem onClick={() => copy('csv')}>as CSV</MenuItem>
         <MenuItem onClick={() => copy('markdown')}>as a Markdown table</MenuItem>
       </Menu>
+      <Button
+        size="small"
+        sx={button}
+        disabled={result.bounded}
+        title={result.bounded ? 'Run in full first' : undefined}
+        onClick={() => setStoring(true)}
+      >
+        Keep the rows
+      </Button>
+      {isStoring && <StoreDialog runId={result.runId} rows={result.rowsReturned} onClose={() => setStoring(false)} />}
       <Box sx={{ flex: 1 }} />
-      <Box sx={{ fontSize: 12, color: 'text.secondary' }}>download all rows</Box>
+      <Box sx={{ fontSize: 12, color: 'text.secondary' }}>download all</Box>
       {(['ndjson', 'json', 'csv'] as const).map((format) => (
         <Button key={format} size="small" sx={button} href={`/api/runs/${result.runId}/rows.${format}`} download>
           {format.toUpperCase()}

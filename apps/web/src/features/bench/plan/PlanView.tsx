@@ -1,6 +1,6 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import type { ReactNode } from 'react';
+import { Fragment, type ReactNode } from 'react';
 import type { IndexSuggestion, PlanStep, QueryAnswer, WeighedWay } from '@zesty-sieve/contract';
 import { codeFont, veil } from '../../../app/theme.ts';
 import { useAppSelector } from '../../../app/store.ts';
@@ -28,17 +28,39 @@ export function PlanView({ onBuild, isBuilding }: PlanViewProps) {
     <Box tabIndex={0} aria-label="Plan" sx={{ flex: 1, minHeight: 0, overflow: 'auto', bgcolor: 'background.paper', pb: 3 }}>
       {comparison !== null && comparison.text === text && <ComparisonView comparison={comparison} />}
       <Steps result={result} />
-      <Heading>
-        Ways weighed for {result.weighed[0]?.lines.length === 1 ? 'line' : 'lines'} {linesText(result.weighed[0]?.lines ?? [])}
-      </Heading>
-      {result.weighed.map((way, i) => (
-        <WayRow key={i} way={way} />
+      {result.rewrites.map(({ rule, detail, lines }, i) => (
+        <Box
+          key={i}
+          sx={{ px: 2, py: 0.6, fontSize: 12.5, borderBottom: 1, borderColor: 'divider', display: 'flex', gap: 1, alignItems: 'baseline' }}
+        >
+          <Lines lines={lines} />
+          <span>
+            <b>{capital(rule)}</b>: {detail}
+          </span>
+        </Box>
+      ))}
+      {byLines(result.weighed).map((ways) => (
+        <Fragment key={ways[0].lines.join()}>
+          <Heading>
+            Ways weighed for {ways[0].lines.length === 1 ? 'line' : 'lines'} {linesText(ways[0].lines)}
+          </Heading>
+          {ways.map((way, i) => (
+            <WayRow key={i} way={way} />
+          ))}
+        </Fragment>
       ))}
       {result.suggestions.map((suggestion) => (
         <SuggestionRow key={suggestion.keys.join()} suggestion={suggestion} onBuild={onBuild} isBuilding={isBuilding} />
       ))}
     </Box>
   );
+}
+
+/** Ways are told together where they are for the same lines. */
+function byLines(weighed: readonly WeighedWay[]): WeighedWay[][] {
+  const groups = new Map<string, WeighedWay[]>();
+  for (const way of weighed) groups.set(way.lines.join(), [...(groups.get(way.lines.join()) ?? []), way]);
+  return [...groups.values()];
 }
 
 const grid = {
@@ -140,6 +162,10 @@ function figures(step: PlanStep): string {
   if (step.documentsRead && step.rows !== null && step.rows < step.documentsRead)
     parts.push(`kept ${percent(step.rows / step.documentsRead)}`);
   if (step.memoryBytes) parts.push(`held ${bytes(step.memoryBytes)}`);
+  if (step.matches) {
+    const { none, one, several } = step.matches;
+    parts.push(`${count(one)} rows met one partner, ${count(none)} none, ${count(several)} several`);
+  }
   return [step.detail, parts.join(', ')].filter((part) => part !== '').join(' · ');
 }
 

@@ -12,6 +12,11 @@ const rolesOf: Record<string, keyof Roles> = {
   'index lookup': 'index',
   sort: 'memory',
   'top-N sort': 'memory',
+  'hash join': 'join',
+  'nested-loop join': 'join',
+  'index nested-loop join': 'join',
+  'hash aggregate': 'memory',
+  'window rank': 'memory',
 };
 
 /** The role of a step's colour; its name always stands beside it. */

@@ -96,6 +96,8 @@ export interface BenchState extends Draft {
   whole: Slot;
   here: Slot;
   comparison: Comparison | null;
+  /** Identities of the documents that the pipeline is drafted on; none for all. */
+  only: (string | number)[];
   /** A collection whose documents have changed since the last run. */
   changedSince: string | null;
   /** How the table's columns are laid out. */
@@ -113,6 +115,7 @@ const initialState: BenchState = {
   whole: emptySlot,
   here: emptySlot,
   comparison: null,
+  only: [],
   changedSince: null,
   columns: plainColumns,
   pinned: null,
@@ -125,16 +128,18 @@ interface AskArgument {
   slot: SlotName;
   asked: Asked;
   guards: Partial<GuardLimits> | null;
+  only: (string | number)[];
 }
 
 /** Asks the server; aborting the thunk ends the run there. */
 export const ask = createAsyncThunk<{ result: QueryAnswer; sent: Sent }, AskArgument, { rejectValue: Problem }>(
   'bench/ask',
-  async ({ asked, guards, parameters }, { signal, rejectWithValue }) => {
+  async ({ asked, guards, parameters, only }, { signal, rejectWithValue }) => {
     const body: QueryBody = {
       pipeline: asked.text,
       pageSize,
       parameters: parametersFor(parameters),
+      ...(only.length > 0 && { only }),
       ...(asked.line !== undefined && { throughLine: asked.line }),
       ...(asked.full ? guards !== null && { guards } : { readAtMost: previewReads }),
     };
@@ -237,6 +242,9 @@ export const benchSlice = createSlice({
     viewed: (state, { payload }: PayloadAction<View>) => {
       state.view = payload;
     },
+    draftedOn: (state, { payload }: PayloadAction<(string | number)[]>) => {
+      state.only = payload;
+    },
     documentsChanged: (state, { payload }: PayloadAction<string>) => {
       if (state.whole.answer !== null) state.changedSince = payload;
     },
@@ -323,6 +331,7 @@ function bringForward(state: BenchState, id: string): void {
 function forget(state: BenchState): void {
   state.loaded++;
   state.comparison = null;
+  state.only = [];
   state.columns = plainColumns;
   state.whole = emptySlot;
   state.here = emptySlot;
@@ -348,6 +357,7 @@ function lastLine(text: string): number {
 }
 
 export const {
+  draftedOn,
   documentsChanged,
   typed,
   jumpedTo,

@@ -13,7 +13,7 @@ type Running = ReturnType<ReturnType<typeof ask>>;
  */
 export function useRuns(checked: CheckedPipeline): { runInFull: () => void; stop: () => void } {
   const dispatch = useAppDispatch();
-  const { text, cursorLine, guards, loaded, parameters } = useAppSelector(({ bench }) => bench);
+  const { text, cursorLine, guards, loaded, parameters, only } = useAppSelector(({ bench }) => bench);
   const running = useRef<{ whole?: Running; here?: Running }>({});
   /** The text for which a full run was asked, until it is changed. */
   const fullText = useRef<string | null>(null);
@@ -21,9 +21,9 @@ export function useRuns(checked: CheckedPipeline): { runInFull: () => void; stop
   const start = useCallback(
     (slot: 'whole' | 'here', asked: Asked) => {
       running.current[slot]?.abort();
-      running.current[slot] = dispatch(ask({ slot, asked, guards, parameters }));
+      running.current[slot] = dispatch(ask({ slot, asked, guards, parameters, only }));
     },
-    [dispatch, guards, parameters],
+    [dispatch, guards, parameters, only],
   );
 
   const stages = checked.stages.filter(({ placed }) => !placed.off);

@@ -33,7 +33,7 @@ export function ChangePanel({ collection, onMade }: { collection: CollectionInfo
   const editor = useRef<EditorView>(null);
   const { enqueueSnackbar, closeSnackbar } = useSnackbar();
   const [undo] = useUndoChangeMutation();
-  const plain = useEnvironment(collection.name);
+  const plain = useEnvironment(`from ${collection.name}`);
   const identity = collection.identity.replace(/^@\./, '').split('.');
   const environment = useMemo(
     () => ({ ...plain, purpose: 'change' as const, identityOf: () => identity }),

@@ -2,7 +2,7 @@ import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import { useAppDispatch, useAppSelector } from '../../../../app/store.ts';
 import { useCopy } from '../../../../parts/useCopy.ts';
-import { columnsChosen } from '../../state/benchSlice.ts';
+import { columnsChosen, draftedOn } from '../../state/benchSlice.ts';
 
 /** What the menus of the table can ask of the Bench. */
 export interface CellActions {
@@ -34,6 +34,7 @@ export function CellMenu({ state, onClose, onStage, onTrace, onAfter, onOpen }: 
   const copy = useCopy();
   const dispatch = useAppDispatch();
   const { spread } = useAppSelector(({ bench }) => bench.columns);
+  const drafted = useAppSelector(({ bench }) => bench.only);
   if (state === null) return null;
   const { value, path, row, column } = state;
   const plain = value === undefined || value === null || typeof value !== 'object';
@@ -65,6 +66,11 @@ export function CellMenu({ state, onClose, onStage, onTrace, onAfter, onOpen }: 
       <MenuItem onClick={does(() => onAfter(row))}>Rows after this one</MenuItem>
       {(typeof identity === 'string' || typeof identity === 'number') && (
         <MenuItem onClick={does(() => onTrace(String(identity)))}>Trace this document</MenuItem>
+      )}
+      {(typeof identity === 'string' || typeof identity === 'number') && (
+        <MenuItem onClick={does(() => dispatch(draftedOn([...new Set([...drafted, identity])])))}>
+          {drafted.length === 0 ? 'Draft on this document alone' : 'Draft on this document too'}
+        </MenuItem>
       )}
     </Menu>
   );

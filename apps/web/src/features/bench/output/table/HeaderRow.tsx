@@ -9,6 +9,7 @@ import { useAppDispatch, useAppSelector } from '../../../../app/store.ts';
 import { useCopy } from '../../../../parts/useCopy.ts';
 import { columnsChosen, plainColumns } from '../../state/benchSlice.ts';
 import { columnId } from '../columns.ts';
+import { FieldLifeDialog } from '../FieldLifeDialog.tsx';
 import { isNumeric, rowHeight } from './Cell.tsx';
 import { writtenPath } from './writtenPath.ts';
 
@@ -24,6 +25,7 @@ interface HeaderRowProps {
 /** The heads of the columns: dragged to another place, widened, and with a menu each. */
 export function HeaderRow({ headers, rows, onStage }: HeaderRowProps) {
   const dispatch = useAppDispatch();
+  const [life, setLife] = useState<string | null>(null);
   const [menu, setMenu] = useState<{ anchor: HTMLElement; header: ColumnHeader } | null>(null);
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 6 } }),
@@ -57,7 +59,14 @@ export function HeaderRow({ headers, rows, onStage }: HeaderRowProps) {
           </Box>
         </SortableContext>
       </DndContext>
-      <HeaderMenu menu={menu} ids={ids} rows={rows} onStage={onStage} onClose={() => setMenu(null)} />
+      {life && (
+        <FieldLifeDialog
+          path={writtenPath(life)}
+          names={(JSON.parse(life) as (string | number)[]).filter((name) => typeof name === 'string')}
+          onClose={() => setLife(null)}
+        />
+      )}
+      <HeaderMenu onLife={setLife} menu={menu} ids={ids} rows={rows} onStage={onStage} onClose={() => setMenu(null)} />
     </>
   );
 }
@@ -120,12 +129,14 @@ function Head({ header, onMenu }: { header: ColumnHeader; onMenu: (anchor: HTMLE
 }
 
 function HeaderMenu({
+  onLife,
   menu,
   ids,
   rows,
   onStage,
   onClose,
 }: {
+  onLife: (column: string) => void;
   menu: { anchor: HTMLElement; header: ColumnHeader } | null;
   ids: readonly string[];
   rows: readonly unknown[];
@@ -160,6 +171,7 @@ function HeaderMenu({
     <Menu open anchorEl={menu.anchor} onClose={onClose}>
       <MenuItem onClick={does(() => onStage(`order by ${path}`))}>Order by it, rising</MenuItem>
       <MenuItem onClick={does(() => onStage(`order by ${path} desc`))}>Order by it, falling</MenuItem>
+      <MenuItem onClick={does(() => onLife(id))}>Where it comes from</MenuItem>
       {hasLists && <MenuItem onClick={choose({ spread: [...choices.spread, id] })}>Spread its elements into columns</MenuItem>}
       {choices.folded.includes(id) && (
         <MenuItem onClick={choose({ folded: choices.folded.filter((one) => one !== id) })}>Spread its fields into columns</MenuItem>
