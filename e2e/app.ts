@@ -66,14 +66,14 @@ export class Bench {
     return this.page.getByRole('textbox', { name: 'Pipeline' });
   }
 
-  /** Types a pipeline in place of what stands there, line by line. */
+  /** Puts a pipeline in place of what stands there, line by line. */
   async write(text: string): Promise<void> {
     await this.editor.click();
     await this.page.keyboard.press('Control+A');
     await this.page.keyboard.press('Delete');
     for (const [i, line] of text.split('\n').entries()) {
       if (i > 0) await this.page.keyboard.press('Enter');
-      await this.page.keyboard.type(line);
+      await this.page.keyboard.insertText(line);
       await this.page.keyboard.press('Escape');
     }
   }

@@ -100,7 +100,7 @@ test('pipelines are saved, opened again and removed; the reference puts an examp
   await page.goto('/');
   await bench.write('from huts\nlimit 3');
   await page.getByRole('button', { name: 'Save', exact: true }).click();
-  await page.getByLabel('Name').fill('Three huts');
+  await page.getByRole('dialog').getByRole('textbox', { name: 'Name' }).fill('Three huts');
   await page.getByRole('dialog').getByRole('button', { name: 'Save' }).click();
   await expect(page.getByRole('banner')).toContainText('Three huts');
   await bench.write('from routes');

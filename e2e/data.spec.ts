@@ -20,7 +20,7 @@ test('a CSV is looked at before it is loaded: its delimiter, its identity, the t
   await before.getByLabel('size', { exact: true }).click();
   await page.getByRole('option', { name: 'number' }).click();
   await expect(before).toContainText('line 4: size is to be a number, and is "x"');
-  await before.getByLabel('Identity').click();
+  await before.getByRole('combobox', { name: 'Identity', exact: true }).click();
   await page.getByRole('option', { name: '@.key' }).click();
   await before.getByRole('button', { name: 'Load it' }).click();
   const done = page.getByRole('status').filter({ hasText: 'stored' });

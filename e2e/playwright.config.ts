@@ -3,8 +3,8 @@ import { defineConfig } from '@playwright/test';
 export default defineConfig({
   testDir: '.',
   testMatch: '*.spec.ts',
-  timeout: 90_000,
-  expect: { timeout: 15_000 },
+  timeout: 150_000,
+  expect: { timeout: 30_000 },
   workers: 1,
   retries: 0,
   reporter: [['list'], ['json']],

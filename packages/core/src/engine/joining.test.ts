@@ -255,6 +255,17 @@ describe('ranks', () => {
   });
 });
 
+test('a bounded run reads few documents, and their partners whole', async () => {
+  const few = Array.from({ length: 50 }, (_, i) => ({ id: i, k: i }));
+  const many = Array.from({ length: 900 }, (_, i) => ({ id: `m${i}`, k: 899 - i }));
+  const answer = await engineOf({ few, many }).query({ pipeline: 'from few\njoin many as m on m.k == @.k', readAtMost: 10 });
+  expect(answer.ok && [answer.value.rowsReturned, answer.value.bounded, answer.value.lines.map(({ rowsOut }) => rowsOut)]).toEqual([
+    10,
+    true,
+    [10, 10],
+  ]);
+});
+
 describe('views', () => {
   const views = {
     late: 'from b\nwhere @.s == "late"',

@@ -39,15 +39,18 @@ export class Watch {
   private readonly started = milliseconds();
   /** A bounded run ends without an error after so many documents. */
   private readonly readAtMost: number;
+  /** The step that reads the documents that rows come from. */
+  private readonly boundedStep: PhysicalStep;
   /** Time spent waiting for others does not count as work. */
   pausedMs = 0;
   cutShort = false;
 
-  constructor(guards: Guards, meter: Meter, isCancelled: () => boolean, readAtMost: number | undefined) {
+  constructor(guards: Guards, meter: Meter, isCancelled: () => boolean, readAtMost: number | undefined, boundedStep: PhysicalStep) {
     this.guards = guards;
     this.meter = meter;
     this.isCancelled = isCancelled;
     this.readAtMost = readAtMost ?? Infinity;
+    this.boundedStep = boundedStep;
   }
 
   get elapsedMs(): number {
@@ -66,7 +69,8 @@ export class Watch {
 
   /** How many of so many documents may still be read; a step that asks for more when none are left crosses the guard. */
   mayRead(step: PhysicalStep, wanted: number): number {
-    const bound = this.readAtMost - this.meter.documentsRead;
+    // Partners are read whole: without them no row of the few that are looked at would find its own.
+    const bound = step === this.boundedStep ? this.readAtMost - this.meter.of(step).documentsRead : Infinity;
     if (bound <= 0) {
       this.cutShort = true;
       return 0;

@@ -23,6 +23,11 @@ export interface RunOptions {
   readonly take?: (rows: readonly Json[]) => void;
 }
 
+/** The step at the bottom, from which rows come. */
+function accessOf(step: PhysicalStep): PhysicalStep {
+  return 'input' in step ? accessOf(step.input) : step;
+}
+
 /** One execution of a physical plan. */
 export class Run {
   readonly meter = new Meter();
@@ -40,7 +45,7 @@ export class Run {
     this.plan = plan;
     this.take = options.take;
     this.context = makeContext(options.parameters, options.now);
-    this.watch = new Watch(options.guards, this.meter, options.isCancelled, options.readAtMost);
+    this.watch = new Watch(options.guards, this.meter, options.isCancelled, options.readAtMost, accessOf(plan.root));
     this.runtime = {
       context: this.context,
       meter: this.meter,

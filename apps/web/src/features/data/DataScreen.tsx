@@ -2,7 +2,7 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { useNavigate, useParams, useSearchParams } from 'react-router';
 import type { CollectionInfo } from '@zesty-sieve/contract';
 import { useCollectionsQuery } from '../../api/api.ts';
@@ -25,13 +25,16 @@ export function DataScreen() {
   const { collection: name } = useParams();
   const { data: collections } = useCollectionsQuery();
   const [isMaking, setMaking] = useState(false);
+  const isLeaving = useRef(false);
   const navigate = useNavigate();
   const collection = collections?.find((one) => one.name === name);
 
   useEffect(() => {
     const [first] = collections ?? [];
-    if (name === undefined && first !== undefined) void navigate(`/data/${encodeURIComponent(first.name)}`, { replace: true });
-  }, [name, collections, navigate]);
+    // Whoever is making a collection is on the way to that one.
+    if (name === undefined && first !== undefined && !isMaking && !isLeaving.current)
+      void navigate(`/data/${encodeURIComponent(first.name)}`, { replace: true });
+  }, [name, collections, navigate, isMaking]);
 
   return (
     <>
@@ -61,7 +64,10 @@ export function DataScreen() {
       <NewCollection
         open={isMaking}
         onClose={() => setMaking(false)}
-        onMade={(made) => void navigate(`/data/${encodeURIComponent(made)}?show=load`)}
+        onMade={(made) => {
+          isLeaving.current = true;
+          void navigate(`/data/${encodeURIComponent(made)}?show=load`);
+        }}
       />
     </>
   );
