@@ -113,6 +113,7 @@ test('a pipeline is drafted on one document; a document is followed to its group
   await page.goto('/');
   await bench.write('from bookings\nwhere @.status == "late"');
   await bench.run();
+  await expect(bench.cost).toContainText('Read 50,000 documents');
   const table = page.getByRole('table', { name: 'Output' });
   const id = await table.getByRole('row').nth(1).getByRole('cell').first().innerText();
   await table.getByRole('row').nth(1).getByRole('cell').first().click({ button: 'right' });
@@ -153,4 +154,40 @@ test('code that was copied out is pasted back as the pipeline', async ({ page, b
   await page.keyboard.press('Control+v');
   await expect(bench.editor).toContainText('where @.bunks >= :least');
   await expect(page.getByRole('textbox', { name: 'least' })).toHaveValue('60');
+});
+
+test('a line is dragged in the margin to another place; the rows that met no partner open as a list', async ({ page, bench }) => {
+  await page.goto('/');
+  await bench.write(
+    'from huts\nleft join routes as r on r.legs[?@.fromHutId == $.id] && r.grade == "T4"\nwhere @.altitudeM > 2900\norder by @.name',
+  );
+  await bench.run();
+  const margin = page.locator('.zs-margin-row');
+  const [from, to] = [
+    await margin
+      .filter({ has: page.locator('b') })
+      .nth(2)
+      .boundingBox(),
+    await margin
+      .filter({ has: page.locator('b') })
+      .nth(1)
+      .boundingBox(),
+  ];
+  if (from === null || to === null) throw new Error('not in sight');
+  await page.mouse.move(from.x + 80, from.y + from.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(to.x + 80, to.y + to.height / 2, { steps: 5 });
+  await page.mouse.up();
+  await expect
+    .poll(async () => (await bench.editor.innerText()).replaceAll('\n\n', '\n'))
+    .toContain('from huts\nwhere @.altitudeM > 2900\nleft join routes');
+  await bench.editor.click();
+  await page.keyboard.press('Control+End');
+  await page.keyboard.press('ArrowUp');
+  await bench.run();
+  const partners = page.getByLabel('Rows and their partners');
+  await expect(partners).toContainText(/[1-9]\d* none/);
+  await partners.getByRole('button', { name: /none$/ }).click();
+  await expect(bench.editor).toContainText('where length(@.r) == 0');
+  await expect(page.getByRole('table', { name: 'Output' })).toContainText('h-');
 });

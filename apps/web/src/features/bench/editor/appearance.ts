@@ -12,7 +12,8 @@ export function appearance(roles: Roles) {
     '.cm-gutters': { backgroundColor: roles.surface, border: 'none', borderRight: `1px dashed ${roles.line}`, color: roles.ink },
     '.cm-activeLine': { backgroundColor: veil(roles.flowSoft, 0.38) },
     '.cm-activeLineGutter': { backgroundColor: veil(roles.flowSoft, 0.38) },
-    '.zs-margin': { width: '196px' },
+    '&.zs-dragging, &.zs-dragging .cm-content': { cursor: 'grabbing' },
+    '.zs-margin': { cursor: 'grab', width: '196px' },
     '.zs-margin .cm-gutterElement': { padding: '0' },
     '.zs-margin-row': {
       display: 'flex',

@@ -20,27 +20,35 @@ export const toggleOff: Command = (view) => {
 /** Moves the stage at the cursor, with its continuation lines, past its neighbour. */
 export function moveStage(by: -1 | 1): Command {
   return (view) => {
-    const { state } = view;
-    const stages = parsePipeline(state.doc.toString()).stages;
-    const current = stageAtCursor(state);
-    const at = stages.findIndex((stage) => stage.from === current?.from);
-    const neighbour = stages[at + by];
-    if (current === undefined || neighbour === undefined) return true;
-    const [upper, lower] = by < 0 ? [neighbour, current] : [current, neighbour];
-    const text = (stage: PlacedStage) => state.sliceDoc(stage.from, stage.to);
-    const offset = state.selection.main.head - current.from;
-    const movedFrom = by < 0 ? upper.from : lower.to - (current.to - current.from);
-    view.dispatch({
-      changes: [
-        { from: upper.from, to: upper.to, insert: text(lower) },
-        { from: lower.from, to: lower.to, insert: text(upper) },
-      ],
-      selection: { anchor: movedFrom + Math.max(0, offset) },
-      userEvent: 'move.line',
-      scrollIntoView: true,
-    });
+    const stages = parsePipeline(view.state.doc.toString()).stages;
+    const at = stages.findIndex((stage) => stage.from === stageAtCursor(view.state)?.from);
+    if (at >= 0) moveStageTo(view, at, at + by);
     return true;
   };
+}
+
+/** Puts a stage, with its continuation lines, in the place of another, which moves up or down by one. */
+export function moveStageTo(view: EditorView, at: number, to: number): void {
+  const { state } = view;
+  const { stages } = parsePipeline(state.doc.toString());
+  const moved = stages[at];
+  if (moved === undefined || stages[to] === undefined || at === to) return;
+  const order = [...stages];
+  order.splice(at, 1);
+  order.splice(to, 0, moved);
+  const [first, last] = [Math.min(at, to), Math.max(at, to)];
+  const text = (stage: PlacedStage) => state.sliceDoc(stage.from, stage.to);
+  const offset = Math.max(0, state.selection.main.head - moved.from);
+  // What stands between two stages stays between the places.
+  const changes = stages.slice(first, last + 1).map((place, i) => ({ from: place.from, to: place.to, insert: text(order[first + i]) }));
+  const change = state.changes(changes);
+  const start = change.mapPos(stages[to].from, -1);
+  view.dispatch({
+    changes: change,
+    selection: { anchor: start + Math.min(offset, moved.to - moved.from) },
+    userEvent: 'move.line',
+    scrollIntoView: true,
+  });
 }
 
 /** Writes the stage at the cursor once more below itself. */

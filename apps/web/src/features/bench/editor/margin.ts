@@ -1,6 +1,8 @@
 import { RangeSet, StateEffect, StateField, type Extension, type Range, type Text } from '@codemirror/state';
-import { gutter, GutterMarker } from '@codemirror/view';
+import { EditorView, gutter, GutterMarker } from '@codemirror/view';
+import { parsePipeline } from '@zesty-sieve/core/language';
 import { count, duration } from '../../../parts/numbers.ts';
+import { moveStageTo } from './commands.ts';
 
 /** What the margin shows beside the line on which a stage begins. */
 export interface MarginLine {
@@ -121,5 +123,36 @@ class EmptyRow extends GutterMarker {
 /** The margin: beside each line the flow, the rows that come out, and the time. */
 export const margin: Extension = [
   marginField,
-  gutter({ class: 'zs-margin', markers: (view) => view.state.field(marginField), initialSpacer: () => new EmptyRow() }),
+  gutter({
+    class: 'zs-margin',
+    markers: (view) => view.state.field(marginField),
+    initialSpacer: () => new EmptyRow(),
+    domEventHandlers: { mousedown: (view, block, event) => (beginDrag(view, block.from, event as MouseEvent), true) },
+  }),
 ];
+
+/** A line is dragged in the margin to the place of another; a press without a move puts the cursor there. */
+function beginDrag(view: EditorView, from: number, down: MouseEvent): void {
+  if (down.button !== 0) return;
+  down.preventDefault();
+  const stageAt = (position: number) => parsePipeline(view.state.doc.toString()).stages.findLastIndex((stage) => stage.from <= position);
+  const at = stageAt(view.state.doc.lineAt(from).to);
+  const over = (event: MouseEvent) => {
+    const position = view.posAtCoords({ x: view.contentDOM.getBoundingClientRect().left + 4, y: event.clientY }, false);
+    return stageAt(view.state.doc.lineAt(position).to);
+  };
+  const move = (event: MouseEvent) => {
+    view.dom.classList.toggle('zs-dragging', Math.abs(event.clientY - down.clientY) > 6);
+  };
+  const up = (event: MouseEvent) => {
+    window.removeEventListener('mousemove', move);
+    view.dom.classList.remove('zs-dragging');
+    const to = over(event);
+    if (at < 0 || to === at || Math.abs(event.clientY - down.clientY) <= 6)
+      view.dispatch({ selection: { anchor: view.state.doc.lineAt(from).to } });
+    else moveStageTo(view, at, to);
+    view.focus();
+  };
+  window.addEventListener('mousemove', move);
+  window.addEventListener('mouseup', up, { once: true });
+}

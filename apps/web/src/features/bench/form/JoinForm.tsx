@@ -19,10 +19,11 @@ import {
 } from '@zesty-sieve/core/language';
 import { useMemo, useState } from 'react';
 import { useCollectionsQuery, useDocumentsQuery, useOverlapsQuery, usePipelinesQuery, useShapeQuery } from '../../../api/api.ts';
-import { useAppSelector } from '../../../app/store.ts';
+import { useAppDispatch, useAppSelector } from '../../../app/store.ts';
 import { codeFont } from '../../../app/theme.ts';
 import { count, percent } from '../../../parts/numbers.ts';
 import { JsonView } from '../output/JsonView.tsx';
+import { opened } from '../state/benchSlice.ts';
 import { isGivenName } from './ComputeForm.tsx';
 import { offeredFields } from './fields.ts';
 import { frame, RemoveButton, Typed, Word } from './parts.tsx';
@@ -99,7 +100,7 @@ export function JoinForm({ checked, stage, onText }: { checked: CheckedStage; st
           ))}
         </ToggleButtonGroup>
       </Box>
-      <Matches line={checked.placed.line} />
+      <Matches checked={checked} stage={stage} />
       {conditions.map((condition, i) => (
         <Box key={i} sx={{ display: 'flex', gap: 1, alignItems: 'center', pb: 0.75 }}>
           <Box sx={{ width: 34, fontSize: 12.5 }}>{i === 0 ? 'on' : 'and'}</Box>
@@ -160,18 +161,44 @@ function withPartner(condition: string, from: string, to: string): string {
   return condition.replaceAll(new RegExp(`(^|[^.\\w@$])${from}(?=[.[])`, 'g'), `$1${to}`);
 }
 
-/** How many rows met how many partners, in the last run. */
-function Matches({ line }: { line: number }) {
+/** How many rows met how many partners, in the last run; each opens as a list of its rows. */
+function Matches({ checked, stage }: { checked: CheckedStage; stage: JoinStage }) {
   const plan = useAppSelector(({ bench }) => bench.whole.answer?.result.plan);
-  const found = plan === undefined ? undefined : matchesAt(plan, line);
+  const { text, parameters } = useWrittenText();
+  const dispatch = useAppDispatch();
+  const found = plan === undefined ? undefined : matchesAt(plan, checked.placed.line);
   if (found === undefined) return null;
-  const { none, one, several } = found;
+  const name = printGivenName(stage.target.names);
+  const open = (condition: string) => {
+    const gathered = `${stageWords('gatherJoin')} ${stage.source} as ${name} on ${printExpression(stage.condition)}`;
+    dispatch(opened({ text: `${text.slice(0, checked.placed.from)}${gathered}\nwhere ${condition}\n`, parameters: { ...parameters } }));
+  };
+  const rows = `length(@.${name})`;
+  const link = (label: string, n: number, condition: string, isOdd: boolean) => (
+    <Box
+      component="button"
+      type="button"
+      disabled={n === 0}
+      title={`Open the rows that met ${label}`}
+      onClick={() => open(condition)}
+      sx={{
+        all: 'unset',
+        cursor: n === 0 ? 'default' : 'pointer',
+        textDecoration: n === 0 ? 'none' : 'underline',
+        color: isOdd && n > 0 ? 'secondary.main' : 'inherit',
+        '&:focus-visible': { outline: 'auto' },
+      }}
+    >
+      <b>{count(n)}</b>
+      {label === 'one partner' ? ' rows met one partner' : ` ${label}`}
+    </Box>
+  );
   return (
     <Box aria-label="Rows and their partners" sx={{ fontSize: 12.5, color: 'text.secondary', pb: 1 }}>
-      <b>{count(one)}</b> rows met one partner, <Box component="b" sx={{ color: none > 0 ? 'secondary.main' : 'inherit' }}>{count(none)}</Box> none,{' '}
-      <Box component="b" sx={{ color: several > 0 ? 'secondary.main' : 'inherit' }}>{count(several)}</Box> several
+      {link('one partner', found.one, `${rows} == 1`, false)}, {link('none', found.none, `${rows} == 0`, true)},{' '}
+      {link('several', found.several, `${rows} > 1`, true)}
     </Box>
-  ); // prettier-ignore
+  );
 }
 
 interface Step {
