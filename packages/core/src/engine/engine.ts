@@ -245,7 +245,7 @@ export class Engine {
         }
         const place =
           position >= 0 && goesByPlace(planned) ? await this.placeOf(request, planned, written, position, run, isCancelled) : undefined;
-        const changed = rows.length > 0 && (rows.length !== members || rows[0] !== before);
+        const changed = rows.length > 0 && (rows.length !== members || !equalValues(rows[0], before));
         lines.push({
           line,
           outcome: rows.length === 0 ? 'dropped' : changed ? 'changed' : 'kept',

@@ -47,7 +47,8 @@ export function DataScreen() {
       </CollectionList>
       <Box sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column' }}>
         {collection && <Collection key={collection.name} collection={collection} />}
-        {!collection && collections && (
+        {/* Without a name, the first collection is on its way. */}
+        {!collection && collections && (name !== undefined || collections.length === 0) && (
           <Box sx={{ p: 4, maxWidth: 520 }}>
             <Box component="h2" sx={{ fontSize: 18, mt: 0 }}>
               {name === undefined || collections.length === 0 ? 'Begin with a collection' : `There is no collection ${name}`}

@@ -58,7 +58,7 @@ function Rows({ answer, onRun, onMend, ...actions }: { answer: Answered } & Omit
         <DocumentList {...rows} />
       ) : view === 'chart' ? (
         <Suspense>
-          <Chart rows={rows.rows} of={answer.result.rowsReturned} />
+          <Chart rows={rows.rows} of={answer.result.rowsReturned} more={rows.more} />
         </Suspense>
       ) : view === 'shape' ? (
         <OutputShape rows={rows.rows} of={answer.result.rowsReturned} />

@@ -4,7 +4,7 @@ import MenuItem from '@mui/material/MenuItem';
 import Select from '@mui/material/Select';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
-import { useMemo, useRef } from 'react';
+import { useEffect, useMemo, useRef } from 'react';
 import { useAppDispatch, useAppSelector } from '../../../../app/store.ts';
 import { count, counted } from '../../../../parts/numbers.ts';
 import { chartChosen } from '../../state/benchSlice.ts';
@@ -12,8 +12,14 @@ import { chartColumns, chartData, fittingChart, type ChartColumn, type ChartKind
 import { exportPng, exportSvg } from './exportChart.ts';
 import { Plot } from './Plot.tsx';
 
+/** Rows that are drawn; a chart of more is better grouped first. */
+const rowsDrawn = 2_000;
+
 /** The rows that have come as a chart: one that fits their columns, until another is chosen. */
-export function Chart({ rows, of }: { rows: readonly unknown[]; of: number }) {
+export function Chart({ rows, of, more }: { rows: readonly unknown[]; of: number; more: () => void }) {
+  useEffect(() => {
+    if (rows.length < Math.min(of, rowsDrawn)) more();
+  }, [rows, of, more]);
   const { chart: chosen, name } = useAppSelector(({ bench }) => bench);
   const dispatch = useAppDispatch();
   const host = useRef<HTMLDivElement>(null);
