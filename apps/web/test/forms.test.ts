@@ -1,24 +1,6 @@
-import fc from 'fast-check';
-import { checkPipeline, parsePipeline, printPipeline, type OrderStage } from '@zesty-sieve/core/language';
+import { checkPipeline, parsePipeline } from '@zesty-sieve/core/language';
 import { dateForm, shownValue, valueExpression } from '../src/features/bench/form/fields.ts';
 import { parametersFor } from '../src/features/bench/state/benchSlice.ts';
-import { keyRows, keysText } from '../src/features/bench/form/keyRows.ts';
-
-test('the rows of an order write the order that they were read from', () => {
-  const key = fc.tuple(
-    fc.constantFrom('@.a', '@.b.c', "@['odd name']", 'avg_of(@.ratings[*].score)', 'fold(@.name)', '-@.n'),
-    fc.constantFrom('', ' desc'),
-    fc.constantFrom('', ' nulls first'),
-  );
-  fc.assert(
-    fc.property(fc.array(key, { minLength: 1, maxLength: 4 }), (keys) => {
-      const text = `from c\norder by ${keys.map((parts) => parts.join('')).join(', ')}`;
-      const pipeline = parsePipeline(text);
-      const order = pipeline.stages[1].stage as OrderStage;
-      expect(`from c\norder by ${keysText(keyRows(order.keys))}`).toBe(printPipeline(pipeline).trimEnd());
-    }),
-  );
-});
 
 test.each<[string, string[], string]>([
   ['late', ['text'], '"late"'],

@@ -1,12 +1,14 @@
 import { Sequelize } from 'sequelize';
-import type sqlite3 from 'sqlite3';
+import sqlite3 from 'sqlite3';
 
 export type Row = Record<string, string | number | null>;
 
-/** Where collections lie that are only kept until the server stops. */
-export function scratchFile(file: string): string {
-  return `${file}-scratch`;
-}
+/**
+ * Where collections lie that are only to be looked at: in the memory of this process, shared by its connections, and
+ * gone with it. Whoever writes there locks readers out until the end of the transaction; they wait.
+ */
+const scratchMemory = `file:/zesty-sieve-scratch-${process.pid}?vfs=memdb`;
+const openMode = sqlite3.OPEN_READWRITE | sqlite3.OPEN_CREATE | sqlite3.OPEN_URI;
 
 /**
  * One connection to the database file. Statements on documents go through it as they are, since they are many
@@ -23,7 +25,13 @@ export class Database {
 
   /** Opens the file, and makes it where it is missing. Writers wait for each other up to half a minute. */
   static async open(file: string): Promise<Database> {
-    const sequelize = new Sequelize({ dialect: 'sqlite', storage: file, logging: false, pool: { max: 1 } });
+    const sequelize = new Sequelize({
+      dialect: 'sqlite',
+      storage: file,
+      logging: false,
+      pool: { max: 1 },
+      dialectOptions: { mode: openMode },
+    });
     const connection = (await sequelize.connectionManager.getConnection({ type: 'write' })) as unknown as sqlite3.Database;
     const database = new Database(sequelize, connection);
     for (const pragma of [
@@ -36,9 +44,7 @@ export class Database {
     ]) {
       await database.run(`PRAGMA ${pragma}`);
     }
-    // Tables of scratch collections are beside the others, in a file that is gone with the server.
-    await database.run('ATTACH DATABASE ? AS scratch', [scratchFile(file)]);
-    for (const pragma of ['journal_mode = WAL', 'synchronous = OFF']) await database.run(`PRAGMA scratch.${pragma}`);
+    await database.run('ATTACH DATABASE ? AS scratch', [scratchMemory]);
     return database;
   }
 
@@ -67,9 +73,17 @@ export class Database {
     return new Prepared(this.connection.prepare(sql));
   }
 
+  /**
+   * Begins a transaction. It locks what it writes when it first does, not before: an immediate one would lock the
+   * scratch collections' readers out too. With one connection that writes, nothing can come in between.
+   */
+  async begin(): Promise<void> {
+    await this.run('BEGIN');
+  }
+
   /** Runs work in one transaction: all of it, or none where it throws. */
   async transaction<T>(work: () => Promise<T>): Promise<T> {
-    await this.run('BEGIN IMMEDIATE');
+    await this.begin();
     try {
       const result = await work();
       await this.run('COMMIT');

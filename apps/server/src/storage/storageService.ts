@@ -1,5 +1,4 @@
 import { createHash } from 'node:crypto';
-import { rmSync } from 'node:fs';
 import { Mutex } from 'async-mutex';
 import jsonPatch from 'fast-json-patch';
 import type { Json } from '@zesty-sieve/core';
@@ -22,7 +21,7 @@ import { previewImport } from '../formats/preview.ts';
 import { JsonArrayReader } from '../formats/jsonArray.ts';
 import { reply, ServerProblem, type Reply } from '../problem.ts';
 import { changedDocuments, describeChange, findChange, listChanges, OpenChange, undoChange, type ChangeToMake } from './changeStore.ts';
-import { Database, scratchFile } from './database.ts';
+import { Database } from './database.ts';
 import { Expected, ExpectationCounter } from './expectations.ts';
 import { Exporter } from './exporter.ts';
 import { IdentityReader, type ReadyDocument } from './identity.ts';
@@ -85,16 +84,13 @@ export class StorageService {
   private readonly imports = new Map<number, OpenImport>();
   private readonly exports = new Map<number, Exporter>();
   private nextHandle = 1;
-  private file = '';
   private undoBytes = 0;
   private readonly expectations = new Map<number, { text: string; expected: Expected }>();
   private openChange: { change: OpenChange; release: () => void } | undefined;
 
   async open(file: string, undoBytes: number): Promise<Reply<null>> {
     return reply(async () => {
-      this.file = file;
       this.undoBytes = undoBytes;
-      removeScratch(file);
       this.writing = await openSound(file);
       await migrate(this.writing);
       this.reading = await Database.open(file);
@@ -108,7 +104,6 @@ export class StorageService {
     await this.turn.runExclusive(async () => {
       await this.reading.close();
       await this.writing.close();
-      removeScratch(this.file);
     });
   }
 
@@ -466,7 +461,7 @@ export class StorageService {
       try {
         const identity = new IdentityReader(collection.identity);
         const nextPosition = await this.nextPosition(collection.id);
-        await this.writing.run('BEGIN IMMEDIATE');
+        await this.writing.begin();
         if (clearsFirst) {
           await this.writing.run(`DELETE FROM ${tableOf(collection.id)}`);
           await this.models.collections.update({ count: 0, bytes: 0 }, { where: { id: collection.id } });
@@ -569,7 +564,7 @@ export class StorageService {
       const change = new OpenChange(this.writing, collection, this.undoBytes, await this.expectedOf(collection.id));
       this.openChange = { change, release };
       try {
-        await this.writing.run('BEGIN IMMEDIATE');
+        await this.writing.begin();
         await change.begin(made);
         return change.id;
       } catch (error) {
@@ -669,10 +664,6 @@ export class StorageService {
   removePipeline(name: string): Promise<Reply<boolean>> {
     return this.write(async () => (await this.models.pipelines.destroy({ where: { name } })) > 0);
   }
-}
-
-function removeScratch(file: string): void {
-  for (const end of ['', '-wal', '-shm']) rmSync(scratchFile(file) + end, { force: true });
 }
 
 /**

@@ -9,7 +9,7 @@ export function tableOf(collectionId: number): string {
   return `documents_${collectionId}`;
 }
 
-/** @param scratch in the file that is gone with the server */
+/** @param scratch in memory, gone with the server */
 export async function createTable(database: Database, collectionId: number, scratch = false): Promise<void> {
   await database.run(
     `CREATE TABLE ${scratch ? 'scratch' : 'main'}.${tableOf(collectionId)} (position INTEGER PRIMARY KEY, identity TEXT NOT NULL UNIQUE, body TEXT NOT NULL) STRICT`,

@@ -137,6 +137,10 @@ export const api = createApi({
       query: ({ collection, body }) => ({ url: at('collections', collection, 'documents'), method: 'POST', body, headers: json }),
       invalidatesTags: (_result, _error, { collection }) => touched(collection),
     }),
+    putDocuments: build.mutation<{ inserted: number; replaced: number }, { collection: string; body: string }>({
+      query: ({ collection, body }) => ({ url: at('collections', collection, 'documents'), method: 'PUT', body, headers: json }),
+      invalidatesTags: (_result, _error, { collection }) => touched(collection),
+    }),
     putDocument: build.mutation<unknown, { collection: string; identity: string; body: string; etag: string | null }>({
       query: ({ collection, identity, body, etag }) => ({
         url: at('collections', collection, 'documents', identity),
@@ -214,6 +218,7 @@ export const {
   useClearCollectionMutation,
   useAddDocumentsMutation,
   usePutDocumentMutation,
+  usePutDocumentsMutation,
   useRemoveDocumentMutation,
   useLazyPreviewChangeQuery,
   useChangesQuery,

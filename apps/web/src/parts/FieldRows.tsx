@@ -39,11 +39,19 @@ export function FieldHeads() {
   );
 }
 
-/** A field with its types, how often it is there, and what its values are like. */
 /** What a row tells of a field. */
 type ToldField = Pick<Field, 'path' | 'types' | 'presence' | 'top' | 'least' | 'greatest' | 'example' | 'unit' | 'oddities'>;
 
-export function FieldRow({ field, isChosen, onChoose }: { field: ToldField; isChosen?: boolean; onChoose?: () => void }) {
+interface FieldRowProps {
+  readonly field: ToldField;
+  /** What has happened to the field, as a sign before it. */
+  readonly mark?: { readonly sign: string; readonly means: string } | undefined;
+  readonly isChosen?: boolean;
+  readonly onChoose?: () => void;
+}
+
+/** A field with its types, how often it is there, and what its values are like. */
+export function FieldRow({ field, mark, isChosen, onChoose }: FieldRowProps) {
   const values = valuesText(field);
   return (
     <Box
@@ -71,6 +79,11 @@ export function FieldRow({ field, isChosen, onChoose }: { field: ToldField; isCh
           whiteSpace: 'nowrap',
         }}
       >
+        {mark && (
+          <Box component="span" title={mark.means} aria-label={mark.means} sx={{ color: 'secondary.main', fontWeight: 800 }}>
+            {mark.sign}{' '}
+          </Box>
+        )}
         {onChoose ? (
           <Box component="button" type="button" sx={{ all: 'unset', cursor: 'pointer', '&:focus-visible': { outline: 'auto' } }}>
             {field.path}

@@ -47,14 +47,14 @@ export function fieldLife(stages: readonly PlacedStage[], names: readonly string
   return { steps, sources: [...sources] };
 }
 
-interface Made {
+export interface Made {
   readonly text: string;
   readonly from: readonly (readonly string[])[];
   readonly sources: readonly string[];
 }
 
 /** What a stage made of a field; undefined where it passes it on as it was. */
-function madeBy(stage: Stage, field: readonly string[]): Made | undefined {
+export function madeBy(stage: Stage, field: readonly string[]): Made | undefined {
   if (stage.kind === 'compute') {
     const own = stage.assignments.findLast(({ target }) => covers(target, field) || covers(field, target));
     return own && { text: `computed as ${printExpression(own.expression)}`, from: readIn(own.expression), sources: [] };

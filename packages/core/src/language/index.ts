@@ -18,6 +18,23 @@ export { printMeasure } from './stages/group.ts';
 export { signatureText, type FunctionSignature } from './functions/signature.ts';
 export { pathText, printExpression, printLiteral } from './grammar/print.ts';
 export { canonicalCondition, conditionForm, conditionText, type ConditionForm, type GroupMode } from './forms/conditionForm.ts';
+export { fieldChanges, type FieldChanges } from './fieldChanges.ts';
+export { readGroup, takenBy, writeGroup, type GroupForm, type GroupKeyRow, type MeasureRow } from './forms/groupForm.ts';
+export { isPairCondition, leftOutOf, readJoin, withPartnerName, writeJoin, writeLeftOut, type JoinForm } from './forms/joinForm.ts';
+export {
+  ownName,
+  readAssignments,
+  readFields,
+  writeAssignments,
+  writeFields,
+  writeRow,
+  type AssignmentRow,
+  type FieldsForm,
+  type NamedRow,
+} from './forms/namedRows.ts';
+export { readOrderKeys, writeOrderKeys, type OrderRow } from './forms/orderForm.ts';
+export { readRank, writeRank, type RankForm } from './forms/rankForm.ts';
+export { readUnnest, writeUnnest, type UnnestForm } from './forms/unnestForm.ts';
 export { moveCondition, type FormPlace } from './forms/regroup.ts';
 export { rowsAfter, type RowsAfter } from './forms/rowsAfter.ts';
 export { conditionTests, splitPair, type ConditionTest, type ConditionTestName } from './forms/conditionTests.ts';
@@ -27,7 +44,7 @@ export { printGivenName } from './grammar/names.ts';
 export { fieldNames, isSingle } from './tree.ts';
 export { tokenize, type Token } from './tokens.ts';
 export type * from './tree.ts';
-export { fieldTree, emptyTree, type FieldInfo, type FieldStep, type FieldTree, type FlatField } from '../shape/fieldTree.ts';
+export { descend, fieldTree, emptyTree, type FieldInfo, type FieldStep, type FieldTree, type FlatField } from '../shape/fieldTree.ts';
 export type { Kind } from '../values/kind.ts';
 export type { Json, JsonObject } from '../values/json.ts';
 export { surveyFields } from '../shape/survey.ts';

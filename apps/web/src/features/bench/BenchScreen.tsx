@@ -1,38 +1,39 @@
 import Box from '@mui/material/Box';
-import Button from '@mui/material/Button';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import type { EditorView } from '@codemirror/view';
 import { checkPipeline, parametersOf, parsePipeline, rowsAfter, type Diagnostic } from '@zesty-sieve/core/language';
 import { useSnackbar } from 'notistack';
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { Panel, PanelGroup, PanelResizeHandle } from 'react-resizable-panels';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
-import { bytes, duration } from '../../parts/numbers.ts';
 import { CostStrip } from './CostStrip.tsx';
 import { Editor } from './editor/Editor.tsx';
-import type { MarginData } from './editor/margin.ts';
 import { format } from './editor/commands.ts';
-import { offeredFields } from './form/fields.ts';
-import { StageForm } from './form/StageForm.tsx';
-import { stageStarts } from './form/stageStarts.ts';
+import { StageArea } from './form/StageArea.tsx';
+import { firstStart, stageStarts } from './form/stageStarts.ts';
 import { pipelineIn } from './codeOut.ts';
-import { PullOutDialog } from './PullOutDialog.tsx';
+import { DraftBanner } from './DraftBanner.tsx';
+import { barHeight } from './layout.ts';
+import { PullOut } from './PullOut.tsx';
+import { RunBar } from './RunBar.tsx';
 import { ParametersBar } from './ParametersBar.tsx';
 import { PinnedBar } from './PinnedBar.tsx';
 import { Reference } from './Reference.tsx';
 import { TraceDialog } from './TraceDialog.tsx';
-import { FieldChanges } from './output/FieldChanges.tsx';
+import { FieldsOfLine } from './output/FieldsOfLine.tsx';
+import { changesAt, LineChanges } from './output/lineChanges.ts';
 import { OutputActions } from './output/OutputActions.tsx';
 import { Output, OutputTitle, Title } from './output/Output.tsx';
 import { PlanView } from './plan/PlanView.tsx';
-import { draftedOn, movedTo, opened, parametersTyped, typed, viewed, type BenchState, type View } from './state/benchSlice.ts';
+import { draftedOn, movedTo, opened, parametersTyped, typed, viewed, type View } from './state/benchSlice.ts';
 import { useAddress } from './state/useAddress.ts';
 import { useBuild } from './state/useBuild.ts';
 import { useEnvironment } from './state/useEnvironment.ts';
+import { useMarginData } from './state/useMarginData.ts';
 import { useRuns } from './state/useRuns.ts';
+import { useStageText } from './state/useStageText.ts';
 
-const barHeight = 47;
 const findingsPauseMs = 450;
 
 /** Where a pipeline is written, run and read. */
@@ -52,36 +53,13 @@ export function BenchScreen() {
   const margin = useMarginData(bench);
   const names = useMemo(() => parametersOf(pipeline), [pipeline]);
   const editor = useRef<EditorView>(null);
-  const [isPulling, setPulling] = useState(false);
   const [isReference, setReference] = useState(false);
   const [tracing, setTracing] = useState<{ open: boolean; identity: string }>({ open: false, identity: '' });
   const stageHere = checked.stages.findLast(({ placed }) => placed.line <= cursorLine);
-  const firstField = stageHere ? (offeredFields(stageHere.after)[0]?.path ?? '@.id') : '@.id';
+  const nextStage = stageHere && checked.stages[checked.stages.indexOf(stageHere) + 1];
+  const changes = useMemo(() => changesAt(stageHere), [stageHere]);
 
-  /** A form's edit is an edit of its stage's text, so that undo and comments work as for typing. */
-  const writeStage = useCallback(
-    (written: string) => {
-      const view = editor.current;
-      if (view === null || stageHere === undefined) return;
-      const { wordFrom, to, comments } = stageHere.placed;
-      const kept = comments.map((comment) => `  ${comment.text}`).join('');
-      if (view.state.sliceDoc(wordFrom, to) === written + kept) return;
-      view.dispatch({ changes: { from: wordFrom, to, insert: written + kept }, selection: { anchor: wordFrom }, userEvent: 'input.form' });
-    },
-    [stageHere],
-  );
-  const addStage = (written: string) => {
-    const view = editor.current;
-    if (view === null) return;
-    const end = stageHere?.placed.to ?? view.state.doc.length;
-    const insert = (end === 0 ? '' : '\n') + written;
-    view.dispatch({
-      changes: { from: end, insert },
-      selection: { anchor: end + insert.length },
-      userEvent: 'input.form',
-      scrollIntoView: true,
-    });
-  };
+  const { writeStage, writeNext, addStage } = useStageText(editor, stageHere);
 
   /** Opens the pipeline that starts after a row, beside this one. */
   const goOnAfter = (row: unknown) => {
@@ -141,29 +119,7 @@ export function BenchScreen() {
               {bench.note}
             </Box>
           )}
-          {bench.only.length > 0 && (
-            <Box
-              role="status"
-              sx={{
-                px: 2,
-                py: 0.6,
-                fontSize: 12.5,
-                display: 'flex',
-                alignItems: 'center',
-                gap: 1.5,
-                bgcolor: (t) => t.roles.flowSoft,
-                borderBottom: 1,
-                borderColor: 'divider',
-              }}
-            >
-              <Box sx={{ flex: 1 }}>
-                Drafting on {bench.only.join(', ')} alone: all figures and rows are of {bench.only.length === 1 ? 'it' : 'them'}.
-              </Box>
-              <Button size="small" onClick={() => dispatch(draftedOn([]))} sx={{ py: 0 }}>
-                Back to all documents
-              </Button>
-            </Box>
-          )}
+          {bench.only.length > 0 && <DraftBanner identities={bench.only} onBack={() => dispatch(draftedOn([]))} />}
           <ParametersBar names={names} parameters={bench.parameters} onChange={(given) => dispatch(parametersTyped(given))} />
           <PanelGroup direction="vertical" autoSaveId="bench-editor" style={{ flex: 1, minHeight: 0 }}>
             <Panel defaultSize={58} minSize={20} style={{ display: 'flex', flexDirection: 'column', minHeight: 0 }}>
@@ -205,73 +161,31 @@ export function BenchScreen() {
               }}
             />
             <Panel minSize={8} collapsible collapsedSize={0} style={{ display: 'flex', flexDirection: 'column', minHeight: 0 }}>
-              <Box
-                component="section"
-                aria-label="Form of the stage"
-                sx={{ flex: 1, minHeight: 0, display: 'flex', flexDirection: 'column', bgcolor: (t) => t.roles.form }}
+              <StageArea
+                label="Form of the stage"
+                checked={stageHere}
+                next={nextStage}
+                starts={source === undefined ? [firstStart] : stageStarts}
+                onText={writeStage}
+                onNext={writeNext}
+                onAdd={addStage}
+                onTrace={() => setTracing({ open: true, identity: '' })}
               >
-                {stageHere && (
-                  <StageForm
-                    key={`${stageHere.placed.line}-${stageHere.placed.stage?.kind ?? ''}`}
-                    checked={stageHere}
-                    onText={writeStage}
-                    onTrace={() => setTracing({ open: true, identity: '' })}
+                {stageHere && stageHere.placed.line > (checked.stages[0]?.placed.line ?? 1) && (
+                  <PullOut
+                    lines={`lines 1 to ${stageHere.placed.line}`}
+                    text={text.slice(0, stageHere.placed.to)}
+                    onDone={(name) => {
+                      editor.current?.dispatch({
+                        changes: { from: 0, to: stageHere.placed.to, insert: `from ${name}` },
+                        selection: { anchor: `from ${name}`.length },
+                        userEvent: 'input.form',
+                      });
+                      enqueueSnackbar(`${name} is a view now, and this pipeline reads it.`);
+                    }}
                   />
                 )}
-                {!stageHere && <Box sx={{ flex: 1 }} />}
-                <Box
-                  sx={{
-                    flex: 'none',
-                    display: 'flex',
-                    flexWrap: 'wrap',
-                    alignItems: 'center',
-                    gap: 0.25,
-                    px: 1.5,
-                    py: 0.5,
-                    borderTop: 1,
-                    borderColor: 'divider',
-                    fontSize: 12,
-                    color: 'text.secondary',
-                  }}
-                >
-                  {stageHere && stageHere.placed.line > (checked.stages[0]?.placed.line ?? 1) && (
-                    <Button
-                      size="small"
-                      onClick={() => setPulling(true)}
-                      sx={{ order: 9, ml: 'auto', minWidth: 0, px: 0.9, py: 0, fontSize: 12, fontWeight: 500, color: 'text.secondary' }}
-                    >
-                      pull out as a view
-                    </Button>
-                  )}
-                  {isPulling && stageHere && (
-                    <PullOutDialog
-                      lines={`lines 1 to ${stageHere.placed.line}`}
-                      text={text.slice(0, stageHere.placed.to)}
-                      onClose={() => setPulling(false)}
-                      onDone={(name) => {
-                        setPulling(false);
-                        editor.current?.dispatch({
-                          changes: { from: 0, to: stageHere.placed.to, insert: `from ${name}` },
-                          selection: { anchor: `from ${name}`.length },
-                          userEvent: 'input.form',
-                        });
-                        enqueueSnackbar(`${name} is a view now, and this pipeline reads it.`);
-                      }}
-                    />
-                  )}
-                  add after this line
-                  {(stageHere ? stageStarts : [{ word: 'from', text: () => 'from bookings' }]).map((start) => (
-                    <Button
-                      key={start.word}
-                      size="small"
-                      onClick={() => addStage(start.text(firstField))}
-                      sx={{ minWidth: 0, px: 0.9, py: 0, fontSize: 12, fontWeight: 500 }}
-                    >
-                      {start.word}
-                    </Button>
-                  ))}
-                </Box>
-              </Box>
+              </StageArea>
             </Panel>
           </PanelGroup>
         </Panel>
@@ -315,21 +229,26 @@ export function BenchScreen() {
             </ToggleButtonGroup>
           </Box>
           {view !== 'plan' && <OutputActions />}
-          {view !== 'plan' && stageHere && <FieldChanges checked={stageHere} />}
+          {view !== 'plan' && <FieldsOfLine changes={changes} />}
           <PinnedBar />
           {view === 'plan' ? (
             <PlanView onBuild={build} isBuilding={isBuilding} />
           ) : (
-            <Output
-              onRun={runInFull}
-              onBuild={build}
-              onMend={(edits) => {
-                editor.current?.dispatch({ changes: edits.map(({ from, to, insert }) => ({ from, to, insert })), userEvent: 'input.mend' });
-              }}
-              onStage={addStage}
-              onAfter={goOnAfter}
-              onTrace={(identity) => setTracing({ open: true, identity })}
-            />
+            <LineChanges value={changes}>
+              <Output
+                onRun={runInFull}
+                onBuild={build}
+                onMend={(edits) => {
+                  editor.current?.dispatch({
+                    changes: edits.map(({ from, to, insert }) => ({ from, to, insert })),
+                    userEvent: 'input.mend',
+                  });
+                }}
+                onStage={addStage}
+                onAfter={goOnAfter}
+                onTrace={(identity) => setTracing({ open: true, identity })}
+              />
+            </LineChanges>
           )}
         </Panel>
       </PanelGroup>
@@ -375,66 +294,6 @@ function Divider() {
   );
 }
 
-const defaultGuards = { timeMs: 10_000, documentsRead: 1_000_000, memoryBytes: 48 * 1024 * 1024 };
-
-function RunBar({
-  bench,
-  onRun,
-  onStop,
-  onFormat,
-  onReference,
-}: {
-  bench: BenchState;
-  onRun: () => void;
-  onStop: () => void;
-  onFormat: () => void;
-  onReference: () => void;
-}) {
-  const isRunning = bench.whole.pending?.asked.full === true;
-  const guards = { ...defaultGuards, ...bench.guards };
-  return (
-    <Box
-      sx={{
-        height: barHeight,
-        flex: 'none',
-        display: 'flex',
-        alignItems: 'flex-end',
-        gap: 1.75,
-        pl: 1.25,
-        pr: 2,
-        bgcolor: 'background.paper',
-        borderBottom: '1px dashed',
-        borderColor: 'divider',
-      }}
-    >
-      {/* The head of the flow, where documents are poured in. */}
-      <Button
-        variant="contained"
-        onClick={isRunning ? onStop : onRun}
-        sx={{ width: 68, minWidth: 68, px: 0, height: 32, borderRadius: '14px 14px 3px 3px', mb: 0.25 }}
-      >
-        {isRunning ? 'Stop' : 'Run'}
-      </Button>
-      <Box sx={{ pb: 1.1, fontSize: 12, color: 'text.secondary', overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>
-        Ctrl Enter · stops at {duration(guards.timeMs)}, {short(guards.documentsRead)} documents read, {bytes(guards.memoryBytes)} held
-      </Box>
-      <Box sx={{ flex: 1 }} />
-      <Button size="small" onClick={onFormat} title="Shift Alt F" sx={{ mb: 0.75, color: 'text.secondary', fontWeight: 500, px: 1 }}>
-        Format
-      </Button>
-      <Button size="small" onClick={onReference} title="?" sx={{ mb: 0.75, color: 'text.secondary', fontWeight: 500, px: 1, minWidth: 0 }}>
-        Reference
-      </Button>
-    </Box>
-  );
-}
-
-const compact = new Intl.NumberFormat('en', { notation: 'compact' });
-
-function short(value: number): string {
-  return compact.format(value).replace(/([A-Z])$/, ' $1');
-}
-
 /** Diagnostics wait until typing pauses: what is half typed is not wrong yet. */
 function useLater(diagnostics: readonly Diagnostic[], text: string): readonly Diagnostic[] {
   const [shown, setShown] = useState<readonly Diagnostic[]>([]);
@@ -443,18 +302,4 @@ function useLater(diagnostics: readonly Diagnostic[], text: string): readonly Di
     return () => clearTimeout(timer);
   }, [diagnostics, text]);
   return shown;
-}
-
-function useMarginData({ whole, text, cursorLine }: BenchState): MarginData {
-  return useMemo(() => {
-    const { answer } = whole;
-    if (answer === null) return { lines: [], bounded: false, stale: false, cursorLine };
-    const { lines, bounded } = answer.result;
-    return {
-      lines: lines.map((line, i) => ({ ...line, rowsIn: i === 0 ? line.rowsOut : lines[i - 1].rowsOut })),
-      bounded,
-      stale: answer.asked.text !== text,
-      cursorLine,
-    };
-  }, [whole, text, cursorLine]);
 }

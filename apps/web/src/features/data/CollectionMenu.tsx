@@ -1,8 +1,4 @@
 import Button from '@mui/material/Button';
-import Dialog from '@mui/material/Dialog';
-import DialogActions from '@mui/material/DialogActions';
-import DialogContent from '@mui/material/DialogContent';
-import DialogTitle from '@mui/material/DialogTitle';
 import Divider from '@mui/material/Divider';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
@@ -12,6 +8,7 @@ import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { problemText, useRenameCollectionMutation } from '../../api/api.ts';
 import { RemoveCollection } from './RemoveCollection.tsx';
+import { FormDialog } from '../../parts/FormDialog.tsx';
 
 const formats = [
   ['ndjson', 'NDJSON'],
@@ -76,38 +73,24 @@ function RenameDialog({ collection, onClose }: { collection: CollectionInfo; onC
     void navigate(`/data/${encodeURIComponent(name)}`, { replace: true });
   };
   return (
-    <Dialog open onClose={onClose} maxWidth="xs">
-      <form
-        onSubmit={(event) => {
-          event.preventDefault();
-          void submit();
-        }}
-      >
-        <DialogTitle sx={{ fontSize: 16, fontWeight: 700 }}>Rename {collection.name}</DialogTitle>
-        <DialogContent sx={{ pt: '8px !important' }}>
-          <TextField
-            fullWidth
-            autoFocus
-            label="Name"
-            value={name}
-            onChange={(event) => setName(event.target.value)}
-            error={!checked.success || error !== undefined}
-            helperText={
-              error
-                ? problemText(error)
-                : checked.success
-                  ? 'Saved pipelines that name it are not rewritten.'
-                  : checked.error.issues[0].message
-            }
-          />
-        </DialogContent>
-        <DialogActions sx={{ px: 3, pb: 2 }}>
-          <Button onClick={onClose}>Cancel</Button>
-          <Button type="submit" variant="contained" disabled={!checked.success || name === collection.name || isLoading}>
-            Rename
-          </Button>
-        </DialogActions>
-      </form>
-    </Dialog>
+    <FormDialog
+      title={`Rename ${collection.name}`}
+      action="Rename"
+      canSubmit={checked.success && name !== collection.name && !isLoading}
+      onSubmit={submit}
+      onClose={onClose}
+    >
+      <TextField
+        fullWidth
+        autoFocus
+        label="Name"
+        value={name}
+        onChange={(event) => setName(event.target.value)}
+        error={!checked.success || error !== undefined}
+        helperText={
+          error ? problemText(error) : checked.success ? 'Saved pipelines that name it are not rewritten.' : checked.error.issues[0].message
+        }
+      />
+    </FormDialog>
   );
 }

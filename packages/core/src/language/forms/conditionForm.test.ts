@@ -18,9 +18,10 @@ test.each<[string, unknown]>([
     '@.n in [1, 2] && @.nights[?@.fee > 40]',
     [
       { test: 'oneOf', value: '[1, 2]' },
-      { kind: 'text', text: '@.nights[?@.fee > 40]' },
+      { field: '@.nights', test: 'elementWhere', value: '@.fee > 40' },
     ],
   ],
+  ['@.a && @.nights[?@.fee > 40].fee', [{ test: 'isThere' }, { kind: 'text', text: '@.nights[?@.fee > 40].fee' }]],
   [
     '@.a == 1 && (@.b == 2 || !(@.c == 3 || @.d == 4))',
     [{ test: 'is' }, { mode: 'any', items: [{ test: 'is' }, { mode: 'none', items: [{}, {}] }] }],
@@ -39,7 +40,12 @@ const row: fc.Arbitrary<ConditionForm> = fc
   .tuple(field, fc.constantFrom(...(Object.keys(conditionTests) as ConditionTestName[])), value, value)
   .map(([f, test, a, b]) => {
     const { takes } = conditionTests[test];
-    return { kind: 'test', field: f, test, value: takes === 'none' ? '' : takes === 'value' ? a : `[${a}, ${b}]` };
+    return {
+      kind: 'test',
+      field: f,
+      test,
+      value: { none: '', value: a, condition: `@.x == ${a} && @.y < 3`, list: `[${a}, ${b}]`, two: `[${a}, ${b}]` }[takes],
+    };
   });
 const { form } = fc.letrec<{ form: ConditionForm }>((tie) => ({
   form: fc.oneof(

@@ -40,7 +40,9 @@ export function conditionText(form: ConditionForm): string | undefined {
     case 'text':
       return form.text.trim() === '' ? undefined : form.text;
     case 'test':
-      return form.field === '' ? undefined : conditionTests[form.test].write(form.field, form.value === '' ? '""' : form.value);
+      return form.field === ''
+        ? undefined
+        : conditionTests[form.test].write(form.field, form.value === '' ? emptyValue(form.test) : form.value);
     case 'group': {
       const parts = form.items.flatMap((item) => {
         const text = conditionText(item);
@@ -53,6 +55,11 @@ export function conditionText(form: ConditionForm): string | undefined {
       return parts.join(form.mode === 'all' ? ' && ' : ' || ');
     }
   }
+}
+
+/** What stands for a value that has not been given yet. */
+function emptyValue(test: ConditionTestName): string {
+  return (conditionTests[test] as ConditionTest).takes === 'condition' ? '@' : '""';
 }
 
 /** The canonical text of a form, which reads back as the same form; undefined where it is not sound. */

@@ -6,7 +6,7 @@ import { isSingle, type ComparisonOperator, type Expression } from '../tree.ts';
 export interface ConditionTest {
   readonly label: string;
   readonly types: readonly Kind[];
-  readonly takes: 'value' | 'list' | 'two' | 'none';
+  readonly takes: 'value' | 'list' | 'two' | 'condition' | 'none';
   /** The text of the test of a field; values are texts of expressions. */
   readonly write: (field: string, value: string) => string;
   /** The field and the value where an expression is this test. */
@@ -98,6 +98,20 @@ export const conditionTests = {
       const { left, right } = expression;
       if (left.kind !== 'call' || left.name !== 'length' || left.arguments.length !== 1 || !isField(left.arguments[0])) return undefined;
       return { field: printExpression(left.arguments[0]), value: printExpression(right) };
+    },
+  },
+  elementWhere: {
+    label: 'has an element where',
+    types: ['array'],
+    takes: 'condition',
+    write: (field, value) => `${field}[?${value}]`,
+    read: (expression) => {
+      if (expression.kind !== 'path') return undefined;
+      const list = { ...expression, segments: expression.segments.slice(0, -1) };
+      const last = expression.segments.at(-1);
+      if (last === undefined || last.descendant || last.selectors.length !== 1 || !isField(list)) return undefined;
+      const [selector] = last.selectors;
+      return selector.kind === 'filter' ? { field: printExpression(list), value: printExpression(selector.condition) } : undefined;
     },
   },
   isThere: {

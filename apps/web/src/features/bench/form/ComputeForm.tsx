@@ -1,5 +1,12 @@
 import Box from '@mui/material/Box';
-import { parseValueText, printExpression, printGivenName, type CheckedStage, type ComputeStage } from '@zesty-sieve/core/language';
+import {
+  parseValueText,
+  readAssignments,
+  writeAssignments,
+  type AssignmentRow,
+  type CheckedStage,
+  type ComputeStage,
+} from '@zesty-sieve/core/language';
 import { codeFont } from '../../../app/theme.ts';
 import { shortText, valueAt } from '../output/columns.ts';
 import { FunctionHelp } from './FunctionHelp.tsx';
@@ -12,15 +19,13 @@ export const isGivenName = (name: string): boolean => /^[\p{L}_][\p{L}\p{N}_]*(\
 /** Fields and the expressions that make them, each with the value that it has in the first row. */
 export function ComputeForm({ checked, stage, onText }: { checked: CheckedStage; stage: ComputeStage; onText: (text: string) => void }) {
   const before = useWrittenText().text.slice(0, checked.placed.from);
-  const rows = stage.assignments.map(({ target, expression }) => ({
-    name: printGivenName(target),
-    text: printExpression(expression),
-    target,
-  }));
-  const written = (items: readonly { name: string; text: string }[]) =>
-    `compute ${items.map(({ name, text }) => `${name} = ${text}`).join(', ')}`;
-  const [first] = useSample(checked.placed.off ? undefined : `${before}limit 1\n${written(rows)}`, 1) ?? [];
-  const write = (next: readonly { name: string; text: string }[]) => next.length > 0 && onText(written(next));
+  const rows = readAssignments(stage);
+  const written = writeAssignments(rows);
+  const [first] = useSample(checked.placed.off || written === undefined ? undefined : `${before}limit 1\n${written}`, 1) ?? [];
+  const write = (next: readonly AssignmentRow[]) => {
+    const text = writeAssignments(next);
+    if (text !== undefined) onText(text);
+  };
   const isValue = (text: string) => 'expression' in parseValueText(text);
   return (
     <Box sx={frame}>
@@ -42,7 +47,7 @@ export function ComputeForm({ checked, stage, onText }: { checked: CheckedStage;
             isSound={isValue}
             onChange={(text) => write(rows.map((old, k) => (k === i ? { ...old, text } : old)))}
           />
-          <Example row={first} target={row.target} />
+          <Example row={first} target={stage.assignments[i].target} />
           {rows.length > 1 && <RemoveButton label="Remove the field" onClick={() => write(rows.filter((_, k) => k !== i))} />}
         </Box>
       ))}

@@ -98,6 +98,7 @@ export function ConditionGroup({ form, place, onChange, onRemove, lead, ...share
         <AddButton onClick={() => add(emptyTest)}>+ condition</AddButton>
         <AddButton onClick={() => add({ kind: 'group', mode: 'any', items: [emptyTest] })}>+ group (any of)</AddButton>
         <AddButton onClick={() => add({ kind: 'group', mode: 'none', items: [emptyTest] })}>+ none of</AddButton>
+        <AddButton onClick={() => add({ kind: 'text', text: '' })}>+ written out</AddButton>
       </Box>
     </Box>
   );
@@ -128,8 +129,8 @@ function TestRow({ form, onChange, onRemove, fields, counts, reaching, before }:
       value:
         next === 'none'
           ? ''
-          : next === 'value'
-            ? takes === 'value'
+          : next === 'value' || next === 'condition'
+            ? takes === next
               ? form.value
               : ''
             : form.value.startsWith('[')
@@ -212,14 +213,17 @@ function Alone({ form, counts, reaching }: { form: ConditionForm } & Pick<Shared
 function TextRow({ form, onChange, onRemove, counts, reaching }: NodeProps<Text>) {
   const [typed, setTyped] = useState(form.text);
   useEffect(() => setTyped(form.text), [form.text]);
-  const unsound = canonicalCondition({ kind: 'text', text: typed }) === undefined;
+  const unsound = typed.trim() !== '' && canonicalCondition({ kind: 'text', text: typed }) === undefined;
+  const write = () => !unsound && typed !== form.text && onChange({ kind: 'text', text: typed });
   return (
     <Box sx={{ ...rowStyle, gridTemplateColumns: 'minmax(0, 1fr) 140px 22px' }}>
       <TextField
         value={typed}
         error={unsound}
         onChange={(event) => setTyped(event.target.value)}
-        onBlur={() => !unsound && typed !== form.text && onChange({ kind: 'text', text: typed })}
+        placeholder="any condition, such as @.party.size > @.bunks"
+        onBlur={write}
+        onKeyDown={(event) => event.key === 'Enter' && write()}
         sx={codeInput}
         slotProps={{ htmlInput: { 'aria-label': 'Condition' } }}
       />

@@ -2,9 +2,11 @@ import Box from '@mui/material/Box';
 import Checkbox from '@mui/material/Checkbox';
 import {
   describeField,
-  printExpression,
-  printGivenName,
+  readFields,
+  writeFields,
+  writeRow,
   type CheckedStage,
+  type NamedRow,
   type OmitStage,
   type RemoveStep,
   type SelectStage,
@@ -31,18 +33,14 @@ export function FieldsForm({
 }) {
   const fields = useMemo(() => offeredFields(checked.before), [checked.before]);
   const word = stage.kind;
-  const items =
-    stage.kind === 'select'
-      ? stage.items.map(({ expression, target, named }) => ({
-          text: printExpression(expression),
-          name: named ? printGivenName(target) : undefined,
-        }))
-      : stage.paths.map((path) => ({ text: printExpression(path), name: undefined }));
+  const { rows: items } = readFields(stage);
   const shown = new Set(fields.map(({ path }) => path));
   const chosen = new Set(items.filter(({ name }) => name === undefined).map(({ text }) => text));
   const others = items.filter(({ text, name }) => name !== undefined || !shown.has(text));
-  const write = (next: typeof items) =>
-    next.length > 0 && onText(`${word} ${next.map(({ text, name }) => (name === undefined ? text : `${text} as ${name}`)).join(', ')}`);
+  const write = (rows: readonly NamedRow[]) => {
+    const text = writeFields({ kind: word, rows });
+    if (text !== undefined) onText(text);
+  };
   const toggle = (path: string) => {
     if (chosen.has(path)) write(items.filter(({ text, name }) => name !== undefined || text !== path));
     // A field stands for all inside it: those go when it is chosen.
@@ -78,8 +76,7 @@ export function FieldsForm({
       </Box>
       {others.map(({ text, name }) => (
         <Box key={text + name} sx={{ display: 'flex', alignItems: 'center', gap: 1, fontFamily: codeFont, fontSize: 12 }}>
-          {text}
-          {name !== undefined && ` as ${name}`}
+          {writeRow({ text, name })}
           <RemoveButton
             label={`Remove ${name ?? text}`}
             onClick={() => write(items.filter((item) => item.text !== text || item.name !== name))}

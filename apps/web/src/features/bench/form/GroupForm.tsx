@@ -4,44 +4,26 @@ import Select from '@mui/material/Select';
 import {
   aggregateNames,
   aggregates,
-  fieldNames,
+  ownName,
   parseConditionText,
   parseValueText,
-  printExpression,
-  printGivenName,
-  type Aggregate,
+  readGroup,
+  takenBy,
+  writeGroup,
   type AggregateName,
   type CheckedStage,
   type GroupAllStage,
+  type GroupKeyRow,
   type GroupStage,
+  type MeasureRow,
 } from '@zesty-sieve/core/language';
 import { useMemo } from 'react';
 import { isGivenName } from './ComputeForm.tsx';
 import { kindsOf, offeredFields } from './fields.ts';
 import { AddButton, frame, RemoveButton, Typed, Word } from './parts.tsx';
 
-interface KeyRow {
-  readonly text: string;
-  readonly name: string;
-}
-interface MeasureRow {
-  readonly name: string;
-  readonly aggregate: AggregateName;
-  readonly argument: string;
-  readonly percentage: string;
-  readonly where: string;
-}
-
-const takesOf = (aggregate: AggregateName): Aggregate['takes'] => (aggregates[aggregate] as Aggregate).takes;
 const isValue = (text: string): boolean => 'expression' in parseValueText(text);
 const isConditionOrNone = (text: string): boolean => text.trim() === '' || 'expression' in parseConditionText(text);
-/** What a path's own name would be: then it needs no other. */
-function ownName(text: string): string | undefined {
-  const read = parseValueText(text);
-  const names = 'expression' in read && read.expression.kind === 'path' ? fieldNames(read.expression) : undefined;
-  return names && printGivenName(names);
-}
-
 /** The keys of groups and what is measured over each; without keys, over everything. */
 export function GroupForm({
   checked,
@@ -53,32 +35,10 @@ export function GroupForm({
   onText: (text: string) => void;
 }) {
   const fields = useMemo(() => offeredFields(checked.before), [checked.before]);
-  const keys: KeyRow[] =
-    stage.kind === 'group'
-      ? stage.keys.map(({ expression, target }) => ({ text: printExpression(expression), name: printGivenName(target) }))
-      : [];
-  const measures: MeasureRow[] = stage.measures.map(({ target, aggregate, argument, percentage, where }) => ({
-    name: printGivenName(target),
-    aggregate,
-    argument: argument ? printExpression(argument) : '',
-    percentage: percentage ? printExpression(percentage) : '',
-    where: where ? printExpression(where) : '',
-  }));
-  const write = (nextKeys: readonly KeyRow[], nextMeasures: readonly MeasureRow[]) => {
-    const keyText = nextKeys.map(({ text, name }) => (ownName(text) === name ? text : `${text} as ${name}`)).join(', ');
-    const measureText = nextMeasures
-      .map(({ name, aggregate, argument, percentage, where }) => {
-        const given =
-          takesOf(aggregate) === 'nothing'
-            ? ''
-            : takesOf(aggregate) === 'value and percentage'
-              ? `${argument}, ${percentage || '50'}`
-              : argument;
-        return `${name} = ${aggregate}(${given})${where.trim() === '' ? '' : ` where ${where}`}`;
-      })
-      .join(', ');
-    if (nextKeys.length === 0 && measureText === '') return;
-    onText(`${nextKeys.length === 0 ? 'group all' : `group by ${keyText}`}${measureText === '' ? '' : `\n  measure ${measureText}`}`);
+  const { keys, measures } = readGroup(stage);
+  const write = (nextKeys: readonly GroupKeyRow[], nextMeasures: readonly MeasureRow[]) => {
+    const text = writeGroup({ keys: nextKeys, measures: nextMeasures });
+    if (text !== undefined) onText(text);
   };
   const numbers = fields.filter(({ info }) => kindsOf(info).includes('number')).map(({ path }) => path);
   const changeMeasure = (i: number, next: Partial<MeasureRow>) =>
@@ -161,7 +121,7 @@ export function GroupForm({
               const argument =
                 measure.argument !== ''
                   ? measure.argument
-                  : takesOf(aggregate) === 'condition'
+                  : takenBy(aggregate) === 'condition'
                     ? (fields[0]?.path ?? '@.id')
                     : (numbers[0] ?? fields[0]?.path ?? '@.id');
               changeMeasure(i, { aggregate, argument });
@@ -175,7 +135,7 @@ export function GroupForm({
               </MenuItem>
             ))}
           </Select>
-          {takesOf(measure.aggregate) !== 'nothing' && (
+          {takenBy(measure.aggregate) !== 'nothing' && (
             <Typed
               label="Of what"
               value={measure.argument}
@@ -184,7 +144,7 @@ export function GroupForm({
               onChange={(argument) => changeMeasure(i, { argument })}
             />
           )}
-          {takesOf(measure.aggregate) === 'value and percentage' && (
+          {takenBy(measure.aggregate) === 'value and percentage' && (
             <Box sx={{ width: 60, display: 'flex' }}>
               <Typed
                 label="Percentage"

@@ -6,28 +6,30 @@ import TextField from '@mui/material/TextField';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import {
-  fieldNames,
+  isPairCondition,
   namedSources,
-  parseConditionText,
   printExpression,
-  printGivenName,
+  readJoin,
   stageWords,
+  withPartnerName,
+  writeJoin,
   type CheckedStage,
   type Expression,
+  type JoinForm as Joining,
   type JoinKind,
   type JoinStage,
 } from '@zesty-sieve/core/language';
-import { useMemo, useState } from 'react';
-import { useCollectionsQuery, useDocumentsQuery, useOverlapsQuery, usePipelinesQuery, useShapeQuery } from '../../../api/api.ts';
-import { useAppDispatch, useAppSelector } from '../../../app/store.ts';
+import { useMemo } from 'react';
+import { useCollectionsQuery, useOverlapsQuery, usePipelinesQuery } from '../../../api/api.ts';
 import { codeFont } from '../../../app/theme.ts';
-import { count, percent } from '../../../parts/numbers.ts';
-import { JsonView } from '../output/JsonView.tsx';
-import { opened } from '../state/benchSlice.ts';
+import { percent } from '../../../parts/numbers.ts';
 import { isGivenName } from './ComputeForm.tsx';
 import { offeredFields } from './fields.ts';
+import { BothSides } from './join/BothSides.tsx';
+import { BroughtOver } from './join/BroughtOver.tsx';
+import { Matches } from './join/Matches.tsx';
+import { Pairing } from './join/Pairing.tsx';
 import { frame, RemoveButton, Typed, Word } from './parts.tsx';
-import { useSample } from './useSample.ts';
 import { useWrittenText } from './writtenText.ts';
 
 const kinds: readonly (readonly [JoinKind, string])[] = [
@@ -37,23 +39,31 @@ const kinds: readonly (readonly [JoinKind, string])[] = [
 ];
 
 /** Brings another collection in: which, under what name, and which fields pair. */
-export function JoinForm({ checked, stage, onText }: { checked: CheckedStage; stage: JoinStage; onText: (text: string) => void }) {
+export function JoinForm({
+  checked,
+  stage,
+  next,
+  onText,
+  onNext,
+}: {
+  checked: CheckedStage;
+  stage: JoinStage;
+  next: CheckedStage | undefined;
+  onText: (text: string) => void;
+  onNext: (text: string | undefined, replaces: CheckedStage | undefined) => void;
+}) {
   const { data: collections = [] } = useCollectionsQuery();
   const { data: pipelines = [] } = usePipelinesQuery();
   const { text } = useWrittenText();
   const views = pipelines.filter(({ view }) => view).map(({ name }) => name);
   const isCollection = collections.some(({ name }) => name === stage.source);
-  const name = printGivenName(stage.target.names);
   const partner = stage.target.names[stage.target.names.length - 1];
   const conjuncts = stage.condition.kind === 'and' ? stage.condition.operands : [stage.condition];
-  const conditions = conjuncts.map((one) => printExpression(one));
-  const write = (next: { kind?: JoinKind; source?: string; name?: string; conditions?: readonly string[] }) => {
-    const all = { kind: stage.kind, source: stage.source, name, conditions, ...next };
-    const renamed =
-      all.name === name
-        ? all.conditions
-        : all.conditions.map((condition) => withPartner(condition, partner, all.name.split('.').pop() ?? all.name));
-    onText(`${stageWords(all.kind)} ${all.source} as ${all.name} on ${renamed.join(' && ')}`);
+  const now = readJoin(stage);
+  const { name, conditions } = now;
+  const write = (changed: Partial<Joining>) => {
+    const text = writeJoin({ ...now, ...changed });
+    if (text !== undefined) onText(text);
   };
   const before = text.slice(0, checked.placed.from);
   const base = namedSources(before)[0];
@@ -86,7 +96,12 @@ export function JoinForm({ checked, stage, onText }: { checked: CheckedStage; st
         </TextField>
         as
         <Box sx={{ width: 110, display: 'flex' }}>
-          <Typed label="Name of the partner" value={name} isSound={isGivenName} onChange={(next) => write({ name: next })} />
+          <Typed
+            label="Name of the partner"
+            value={name}
+            isSound={isGivenName}
+            onChange={(called) => write(withPartnerName(now, called))}
+          />
         </Box>
         <ToggleButtonGroup
           value={stage.kind}
@@ -107,7 +122,7 @@ export function JoinForm({ checked, stage, onText }: { checked: CheckedStage; st
           <Typed
             label="Pair"
             value={condition}
-            isSound={(typed) => isSoundPair(typed, partner)}
+            isSound={(typed) => isPairCondition(typed, stage)}
             onChange={(typed) => write({ conditions: conditions.map((old, k) => (k === i ? typed : old)) })}
           />
           {conditions.length > 1 && (
@@ -135,6 +150,7 @@ export function JoinForm({ checked, stage, onText }: { checked: CheckedStage; st
         partner={partner}
         onPair={(condition) => write({ conditions: [...conditions.filter((one) => one !== condition), condition] })}
       />
+      <BroughtOver checked={checked} stage={stage} next={next} onNext={onNext} />
       <BothSides
         before={before}
         source={stage.source}
@@ -150,176 +166,4 @@ function isUntouched(conjuncts: readonly Expression[], leftFields: ReadonlySet<s
   const [only] = conjuncts;
   if (conjuncts.length !== 1 || known === 0 || only.kind !== 'comparison') return false;
   return printExpression(only.right) === '@.id' && leftFields.has('@.id');
-}
-
-function isSoundPair(typed: string, partner: string): boolean {
-  // The partner's name is no value by itself: it is read as a field for the check.
-  return 'expression' in parseConditionText(typed.replaceAll(new RegExp(`(^|[^.\\w@$])${partner}(?=[.[])`, 'g'), '$1@'));
-}
-
-function withPartner(condition: string, from: string, to: string): string {
-  return condition.replaceAll(new RegExp(`(^|[^.\\w@$])${from}(?=[.[])`, 'g'), `$1${to}`);
-}
-
-/** How many rows met how many partners, in the last run; each opens as a list of its rows. */
-function Matches({ checked, stage }: { checked: CheckedStage; stage: JoinStage }) {
-  const plan = useAppSelector(({ bench }) => bench.whole.answer?.result.plan);
-  const { text, parameters } = useWrittenText();
-  const dispatch = useAppDispatch();
-  const found = plan === undefined ? undefined : matchesAt(plan, checked.placed.line);
-  if (found === undefined) return null;
-  const name = printGivenName(stage.target.names);
-  const open = (condition: string) => {
-    const gathered = `${stageWords('gatherJoin')} ${stage.source} as ${name} on ${printExpression(stage.condition)}`;
-    dispatch(opened({ text: `${text.slice(0, checked.placed.from)}${gathered}\nwhere ${condition}\n`, parameters: { ...parameters } }));
-  };
-  const rows = `length(@.${name})`;
-  const link = (label: string, n: number, condition: string, isOdd: boolean) => (
-    <Box
-      component="button"
-      type="button"
-      disabled={n === 0}
-      title={`Open the rows that met ${label}`}
-      onClick={() => open(condition)}
-      sx={{
-        all: 'unset',
-        cursor: n === 0 ? 'default' : 'pointer',
-        textDecoration: n === 0 ? 'none' : 'underline',
-        color: isOdd && n > 0 ? 'secondary.main' : 'inherit',
-        '&:focus-visible': { outline: 'auto' },
-      }}
-    >
-      <b>{count(n)}</b>
-      {label === 'one partner' ? ' rows met one partner' : ` ${label}`}
-    </Box>
-  );
-  return (
-    <Box aria-label="Rows and their partners" sx={{ fontSize: 12.5, color: 'text.secondary', pb: 1 }}>
-      {link('one partner', found.one, `${rows} == 1`, false)}, {link('none', found.none, `${rows} == 0`, true)},{' '}
-      {link('several', found.several, `${rows} > 1`, true)}
-    </Box>
-  );
-}
-
-interface Step {
-  readonly lines: readonly number[];
-  readonly matches?: { readonly none: number; readonly one: number; readonly several: number };
-  readonly inputs: readonly Step[];
-}
-
-function matchesAt(step: Step, line: number): Step['matches'] {
-  if (step.matches && step.lines.includes(line)) return step.matches;
-  for (const input of step.inputs) {
-    const found = matchesAt(input, line);
-    if (found) return found;
-  }
-  return undefined;
-}
-
-/** Two clicks pair two fields: one of the row, one of the partner. */
-function Pairing({
-  checked,
-  stage,
-  partner,
-  onPair,
-}: {
-  checked: CheckedStage;
-  stage: JoinStage;
-  partner: string;
-  onPair: (condition: string) => void;
-}) {
-  const [left, setLeft] = useState<string | null>(null);
-  const { data: collections = [] } = useCollectionsQuery();
-  const { data: shape } = useShapeQuery(collections.some(({ name }) => name === stage.source) ? stage.source : skipToken);
-  const fields = useMemo(
-    () => offeredFields(checked.before).filter(({ info }) => info === undefined || info.types.text || info.types.number),
-    [checked.before],
-  );
-  const partners = (shape?.fields ?? []).filter(
-    ({ steps, types }) => steps.every((step) => 'field' in step) && (types.text || types.number),
-  );
-  const used = fieldNamesOf(stage.condition);
-  const chip = (isChosen: boolean) => ({
-    py: 0,
-    px: 0.75,
-    minWidth: 0,
-    fontFamily: codeFont,
-    fontSize: 11.5,
-    fontWeight: 450,
-    bgcolor: isChosen ? 'text.primary' : 'transparent',
-    color: isChosen ? 'background.paper' : 'text.primary',
-    '&:hover': { bgcolor: isChosen ? 'text.primary' : 'action.hover' },
-  });
-  return (
-    <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 2, pt: 0.5, pb: 1 }}>
-      <Box role="group" aria-label="Fields of the row">
-        <Box sx={{ fontSize: 12, color: 'text.secondary', pb: 0.25 }}>{left === null ? 'pair a field of the row' : `pair ${left}`}</Box>
-        {fields.slice(0, 24).map(({ path }) => (
-          <Button
-            key={path}
-            size="small"
-            aria-pressed={left === path}
-            onClick={() => setLeft(left === path ? null : path)}
-            sx={chip(left === path)}
-          >
-            {path}
-          </Button>
-        ))}
-      </Box>
-      <Box role="group" aria-label="Fields of the partner">
-        <Box sx={{ fontSize: 12, color: 'text.secondary', pb: 0.25 }}>with one of {stage.source}</Box>
-        {partners.slice(0, 24).map(({ path }) => (
-          <Button
-            key={path}
-            size="small"
-            disabled={left === null}
-            onClick={() => {
-              onPair(`${partner}${path.slice(1)} == ${left}`);
-              setLeft(null);
-            }}
-            sx={chip(used.has(path))}
-          >
-            {path.slice(2)}
-          </Button>
-        ))}
-      </Box>
-    </Box>
-  );
-}
-
-function fieldNamesOf(condition: Expression): Set<string> {
-  const names = new Set<string>();
-  const parts = condition.kind === 'and' ? condition.operands : [condition];
-  for (const part of parts) {
-    if (part.kind !== 'comparison') continue;
-    for (const side of [part.left, part.right]) {
-      if (side.kind === 'path' && side.root.kind === 'partner') names.add(`@.${(fieldNames(side) ?? []).join('.')}`);
-    }
-  }
-  return names;
-}
-
-/** The first document of both sides, and what a row looks like after the join. */
-function BothSides({ before, source, isCollection, written }: { before: string; source: string; isCollection: boolean; written: string }) {
-  const [row] = useSample(before.trim() === '' ? undefined : `${before}limit 1`, 1) ?? [];
-  const [joined] = useSample(written, 1) ?? [];
-  const { data } = useDocumentsQuery(isCollection ? { collection: source, size: 1 } : skipToken);
-  const columns: readonly (readonly [string, unknown])[] = [
-    ['a row before', row],
-    [`one of ${source}`, data?.documents[0]],
-    ['the row after', joined],
-  ];
-  return (
-    <Box component="details" sx={{ fontSize: 12, '& summary': { cursor: 'pointer', color: 'text.secondary' } }}>
-      <summary>Both sides, and the row after</summary>
-      <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr 1fr', gap: 1.5, pt: 1 }}>
-        {columns.map(([label, value]) => (
-          <Box key={label} sx={{ minWidth: 0 }}>
-            <Box sx={{ color: 'text.secondary' }}>{label}</Box>
-            {value === undefined ? 'none' : <JsonView value={value} open={1} />}
-          </Box>
-        ))}
-      </Box>
-    </Box>
-  );
 }

@@ -5,35 +5,47 @@ import DragIndicatorIcon from '@mui/icons-material/DragIndicator';
 import Box from '@mui/material/Box';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
-import { parseOrderKeyText, type CheckedStage, type OrderKey } from '@zesty-sieve/core/language';
+import {
+  parseOrderKeyText,
+  readOrderKeys,
+  writeOrderKeys,
+  type CheckedStage,
+  type OrderKey,
+  type OrderRow,
+} from '@zesty-sieve/core/language';
 import { useMemo } from 'react';
 import { offeredFields } from './fields.ts';
-import { keyRows, keysText, type KeyRow } from './keyRows.ts';
 import { AddButton, frame, RemoveButton, Typed, Word } from './parts.tsx';
 
 export function OrderForm({ checked, keys, onText }: { checked: CheckedStage; keys: readonly OrderKey[]; onText: (text: string) => void }) {
   return (
     <Box sx={frame}>
       <Word word="order by">the first key decides, the next one ties</Word>
-      <OrderKeys checked={checked} keys={keys} onKeys={(text) => onText(`order by ${text}`)} />
+      <OrderKeys checked={checked} keys={readOrderKeys(keys)} onKeys={(rows) => onText(`order by ${writeOrderKeys(rows)}`)} />
     </Box>
   );
 }
 
 /** The keys of an order as rows, which are dragged into the order in which they count. */
-export function OrderKeys({ checked, keys, onKeys }: { checked: CheckedStage; keys: readonly OrderKey[]; onKeys: (text: string) => void }) {
+export function OrderKeys({
+  checked,
+  keys: rows,
+  onKeys,
+}: {
+  checked: CheckedStage;
+  keys: readonly OrderRow[];
+  onKeys: (rows: readonly OrderRow[]) => void;
+}) {
   const fields = useMemo(() => offeredFields(checked.before), [checked.before]);
-  const rows = keyRows(keys);
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
   );
-  const write = (next: readonly KeyRow[]) => {
-    const text = keysText(next);
-    if (text !== undefined) onKeys(text);
+  const write = (next: readonly OrderRow[]) => {
+    if (writeOrderKeys(next) !== undefined) onKeys(next);
   };
   const drop = ({ active, over }: DragEndEvent) => {
-    if (over !== null && over.id !== active.id) write(arrayMove(rows, Number(active.id) - 1, Number(over.id) - 1));
+    if (over !== null && over.id !== active.id) write(arrayMove([...rows], Number(active.id) - 1, Number(over.id) - 1));
   };
   return (
     <>
@@ -76,8 +88,8 @@ function KeyLine({
   onRemove,
 }: {
   id: number;
-  row: KeyRow;
-  onChange: (row: KeyRow) => void;
+  row: OrderRow;
+  onChange: (row: OrderRow) => void;
   onRemove: (() => void) | undefined;
 }) {
   const { attributes, listeners, setNodeRef, transform, transition } = useSortable({ id });

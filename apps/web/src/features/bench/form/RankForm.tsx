@@ -3,11 +3,10 @@ import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import {
   parseValueText,
-  printExpression,
-  printGivenName,
-  printOrderKey,
-  stageWords,
+  readRank,
+  writeRank,
   type CheckedStage,
+  type RankForm as Ranking,
   type RankKind,
   type RankStage,
 } from '@zesty-sieve/core/language';
@@ -26,15 +25,10 @@ const kinds: readonly (readonly [RankKind, string])[] = [
 /** How rows are ranked: in which parts, by which keys, and under what name. */
 export function RankForm({ checked, stage, onText }: { checked: CheckedStage; stage: RankStage; onText: (text: string) => void }) {
   const fields = useMemo(() => offeredFields(checked.before), [checked.before]);
-  const now = {
-    kind: stage.kind,
-    name: printGivenName(stage.target.names),
-    partition: stage.partition.map(printExpression),
-    keys: stage.keys.map(printOrderKey).join(', '),
-  };
-  const write = (next: Partial<typeof now>) => {
-    const { kind, name, partition, keys } = { ...now, ...next };
-    onText(`${stageWords(kind)} as ${name}${partition.length > 0 ? ` partition by ${partition.join(', ')}` : ''} order by ${keys}`);
+  const now = readRank(stage);
+  const write = (next: Partial<Ranking>) => {
+    const text = writeRank({ ...now, ...next });
+    if (text !== undefined) onText(text);
   };
   return (
     <Box sx={frame}>
@@ -74,7 +68,7 @@ export function RankForm({ checked, stage, onText }: { checked: CheckedStage; st
       >
         + apart for each
       </AddButton>
-      <OrderKeys checked={checked} keys={stage.keys} onKeys={(keys) => write({ keys })} />
+      <OrderKeys checked={checked} keys={now.keys} onKeys={(keys) => write({ keys })} />
     </Box>
   );
 }

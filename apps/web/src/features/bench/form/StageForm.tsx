@@ -15,12 +15,15 @@ export interface StageFormProps {
   readonly checked: CheckedStage;
   /** Puts another text in place of the stage's own, from its word on. */
   readonly onText: (text: string) => void;
+  /** The stage after it, and how that line is written, replaced or taken out along with this one. */
+  readonly next: CheckedStage | undefined;
+  readonly onNext: (text: string | undefined, replaces: CheckedStage | undefined) => void;
   /** Follows one document through the lines, where that can be asked. */
   readonly onTrace?: () => void;
 }
 
 /** The form of the stage at the cursor: another face of its text. */
-export function StageForm({ checked, onText, onTrace }: StageFormProps) {
+export function StageForm({ checked, next, onText, onNext, onTrace }: StageFormProps) {
   const { stage } = checked.placed;
   if (stage === undefined) return <Hint>This line cannot be read yet. Its form comes back when it can.</Hint>;
   switch (stage.kind) {
@@ -38,7 +41,7 @@ export function StageForm({ checked, onText, onTrace }: StageFormProps) {
     case 'join':
     case 'leftJoin':
     case 'gatherJoin':
-      return <JoinForm key={stage.source} checked={checked} stage={stage} onText={onText} />;
+      return <JoinForm key={stage.source} checked={checked} stage={stage} next={next} onText={onText} onNext={onNext} />;
     case 'group':
     case 'groupAll':
       return <GroupForm checked={checked} stage={stage} onText={onText} />;

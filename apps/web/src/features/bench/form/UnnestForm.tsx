@@ -3,7 +3,7 @@ import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
-import { printExpression, printGivenName, type CheckedStage, type UnnestStage } from '@zesty-sieve/core/language';
+import { readUnnest, writeUnnest, type CheckedStage, type UnnestForm as Unnesting, type UnnestStage } from '@zesty-sieve/core/language';
 import { useMemo } from 'react';
 import { isGivenName } from './ComputeForm.tsx';
 import { offeredFields } from './fields.ts';
@@ -17,15 +17,9 @@ export function UnnestForm({ checked, stage, onText }: { checked: CheckedStage; 
     () => offeredFields(checked.before).filter(({ info }) => info === undefined || (info.types.array ?? 0) > 0),
     [checked.before],
   );
-  const path = printExpression(stage.path);
-  const name = printGivenName(stage.target.names);
-  const position = stage.position && printGivenName(stage.position.names);
-  const write = (next: { path?: string; name?: string; position?: string | undefined; keepEmpty?: boolean }) => {
-    const all = { path, name, position, keepEmpty: stage.keepEmpty, ...next };
-    onText(
-      `unnest ${all.path} as ${all.name}${all.position ? ` with position as ${all.position}` : ''}${all.keepEmpty ? ' keep empty' : ''}`,
-    );
-  };
+  const now = readUnnest(stage);
+  const { path, name, position } = now;
+  const write = (next: Partial<Unnesting>) => onText(writeUnnest({ ...now, ...next }));
   const lengths = fields.find((field) => field.path === path)?.info?.arrayLengths;
   return (
     <Box sx={frame}>

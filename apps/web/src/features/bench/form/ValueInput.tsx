@@ -1,12 +1,12 @@
 import Autocomplete from '@mui/material/Autocomplete';
 import Box from '@mui/material/Box';
 import TextField from '@mui/material/TextField';
-import { conditionTests, splitPair, type ConditionForm, type ConditionTest } from '@zesty-sieve/core/language';
+import { conditionTests, parseConditionText, splitPair, type ConditionForm, type ConditionTest } from '@zesty-sieve/core/language';
 import { useEffect, useState } from 'react';
 import { count } from '../../../parts/numbers.ts';
 import { DateInput } from './DateInput.tsx';
 import { dateForm, kindsOf, shownValue, valueExpression, type OfferedField } from './fields.ts';
-import { codeInput } from './parts.tsx';
+import { codeInput, Typed } from './parts.tsx';
 import { PatternInput } from './PatternInput.tsx';
 
 type Test = ConditionForm & { kind: 'test' };
@@ -66,6 +66,15 @@ export function ValueInput({ form, field, onChange, before }: ValueProps) {
       />
     );
   }
+  if (takes === 'condition')
+    return (
+      <Typed
+        label="Condition on an element"
+        value={form.value}
+        isSound={(text) => text.trim() !== '' && 'expression' in parseConditionText(text)}
+        onChange={(value) => onChange({ ...form, value })}
+      />
+    );
   if (form.test === 'matches') return <PatternInput form={form} onChange={onChange} before={before} />;
   const dated = dateForm(field?.info);
   if (dated !== undefined) return <DateInput value={form.value} dated={dated} onChange={(value) => onChange({ ...form, value })} />;

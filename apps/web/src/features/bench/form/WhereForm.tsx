@@ -18,7 +18,12 @@ import type { StageFormProps } from './StageForm.tsx';
 import { useCounts } from './useCounts.ts';
 import { useWrittenText } from './writtenText.ts';
 
-export function WhereForm({ checked, stage, onText, onTrace }: StageFormProps & { stage: WhereStage }) {
+export function WhereForm({
+  checked,
+  stage,
+  onText,
+  onTrace,
+}: Pick<StageFormProps, 'checked' | 'onText' | 'onTrace'> & { stage: WhereStage }) {
   const text = printExpression(stage.condition);
   const [form, setForm] = useState<ConditionForm & { kind: 'group' }>(() => conditionForm(stage.condition));
   useEffect(() => {

@@ -1,5 +1,13 @@
+/** A stage to begin with: its word, and its text given a field that is there. */
+export interface StageStart {
+  readonly word: string;
+  readonly text: (firstField: string) => string;
+}
+
+export const firstStart: StageStart = { word: 'from', text: () => 'from bookings' };
+
 /** What may be added after the stage at the cursor. */
-export const stageStarts: readonly { readonly word: string; readonly text: (firstField: string) => string }[] = [
+export const stageStarts: readonly StageStart[] = [
   { word: 'where', text: (field) => `where ${field}` },
   { word: 'select', text: (field) => `select ${field}` },
   { word: 'omit', text: (field) => `omit ${field}` },
@@ -15,7 +23,7 @@ export const stageStarts: readonly { readonly word: string; readonly text: (firs
 ];
 
 /** What may be done with the documents that a change keeps. */
-export const stepStarts: readonly { readonly word: string; readonly text: (firstField: string) => string }[] = [
+export const stepStarts: readonly StageStart[] = [
   { word: 'where', text: (field) => `where ${field}` },
   { word: 'set', text: () => 'set @.newField = 1' },
   { word: 'remove', text: () => 'remove @.newField' },

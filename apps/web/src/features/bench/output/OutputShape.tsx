@@ -3,10 +3,12 @@ import { pathText, surveyFields, type FieldStep, type JsonObject } from '@zesty-
 import { useMemo } from 'react';
 import { FieldHeads, FieldRow } from '../../../parts/FieldRows.tsx';
 import { count } from '../../../parts/numbers.ts';
+import { marks, useFieldMark } from './lineChanges.ts';
 
 /** What the rows that have come are like; said to be so many of all, where they are not all. */
 export function OutputShape({ rows, of }: { rows: readonly unknown[]; of: number }) {
   const fields = useMemo(() => surveyFields(rows as readonly JsonObject[]), [rows]);
+  const markOf = useFieldMark();
   return (
     <Box
       role="table"
@@ -22,7 +24,8 @@ export function OutputShape({ rows, of }: { rows: readonly unknown[]; of: number
       <FieldHeads />
       {fields.map(({ steps, info }) => {
         const path = pathOf(steps);
-        return <FieldRow key={path} field={{ path, ...info, top: [...info.top] }} />;
+        const mark = markOf(steps.map((step) => ('field' in step ? step.field : 0)));
+        return <FieldRow key={path} field={{ path, ...info, top: [...info.top] }} mark={mark && marks[mark]} />;
       })}
     </Box>
   );

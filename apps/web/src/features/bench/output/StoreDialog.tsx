@@ -1,8 +1,4 @@
 import Button from '@mui/material/Button';
-import Dialog from '@mui/material/Dialog';
-import DialogActions from '@mui/material/DialogActions';
-import DialogContent from '@mui/material/DialogContent';
-import DialogTitle from '@mui/material/DialogTitle';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { collectionName, type StoreBody } from '@zesty-sieve/contract';
@@ -11,6 +7,7 @@ import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { problemText, useCollectionsQuery, useStoreRowsMutation } from '../../../api/api.ts';
 import { counted } from '../../../parts/numbers.ts';
+import { FormDialog } from '../../../parts/FormDialog.tsx';
 
 /** Stores all rows of a run as a collection: a new one, in place of one, after one, or merged into one by identity. */
 export function StoreDialog({ runId, rows, onClose }: { runId: string; rows: number; onClose: () => void }) {
@@ -42,55 +39,45 @@ export function StoreDialog({ runId, rows, onClose }: { runId: string; rows: num
     onClose();
   };
   return (
-    <Dialog open onClose={onClose} maxWidth="xs">
-      <form
-        onSubmit={(event) => {
-          event.preventDefault();
-          void submit();
-        }}
-      >
-        <DialogTitle sx={{ fontSize: 16, fontWeight: 700 }}>Keep {counted(rows, 'row')}</DialogTitle>
-        <DialogContent sx={{ display: 'flex', flexDirection: 'column', gap: 2, pt: '8px !important' }}>
-          <TextField select label="As" value={mode} onChange={(event) => setMode(event.target.value as StoreBody['mode'])}>
-            <MenuItem value="new">a new collection</MenuItem>
-            <MenuItem value="replace">the whole of a collection, in place of what is there</MenuItem>
-            <MenuItem value="append">more documents of a collection</MenuItem>
-            <MenuItem value="merge">a collection’s documents, replacing those of the same identity</MenuItem>
-          </TextField>
-          {mode === 'new' ? (
-            <>
-              <TextField
-                label="Name"
-                value={name}
-                onChange={(event) => setName(event.target.value)}
-                autoFocus
-                error={name !== '' && !checked.success}
-              />
-              <TextField
-                label="Identity"
-                value={identity}
-                onChange={(event) => setIdentity(event.target.value)}
-                helperText="Rows without one are given one."
-              />
-            </>
-          ) : (
-            <TextField select label="Collection" value={name} onChange={(event) => setName(event.target.value)}>
-              {collections.map((one) => (
-                <MenuItem key={one.name} value={one.name}>
-                  {one.name}, {counted(one.count, 'document')}
-                </MenuItem>
-              ))}
-            </TextField>
-          )}
-          {error !== undefined && <span role="alert">{problemText(error)}</span>}
-        </DialogContent>
-        <DialogActions sx={{ px: 3, pb: 2 }}>
-          <Button onClick={onClose}>Cancel</Button>
-          <Button type="submit" variant="contained" disabled={!checked.success || isLoading}>
-            Store them
-          </Button>
-        </DialogActions>
-      </form>
-    </Dialog>
+    <FormDialog
+      title={`Keep ${counted(rows, 'row')}`}
+      action="Store them"
+      canSubmit={checked.success && !isLoading}
+      onSubmit={submit}
+      onClose={onClose}
+    >
+      <TextField select label="As" value={mode} onChange={(event) => setMode(event.target.value as StoreBody['mode'])}>
+        <MenuItem value="new">a new collection</MenuItem>
+        <MenuItem value="replace">the whole of a collection, in place of what is there</MenuItem>
+        <MenuItem value="append">more documents of a collection</MenuItem>
+        <MenuItem value="merge">a collection’s documents, replacing those of the same identity</MenuItem>
+      </TextField>
+      {mode === 'new' ? (
+        <>
+          <TextField
+            label="Name"
+            value={name}
+            onChange={(event) => setName(event.target.value)}
+            autoFocus
+            error={name !== '' && !checked.success}
+          />
+          <TextField
+            label="Identity"
+            value={identity}
+            onChange={(event) => setIdentity(event.target.value)}
+            helperText="Rows without one are given one."
+          />
+        </>
+      ) : (
+        <TextField select label="Collection" value={name} onChange={(event) => setName(event.target.value)}>
+          {collections.map((one) => (
+            <MenuItem key={one.name} value={one.name}>
+              {one.name}, {counted(one.count, 'document')}
+            </MenuItem>
+          ))}
+        </TextField>
+      )}
+      {error !== undefined && <span role="alert">{problemText(error)}</span>}
+    </FormDialog>
   );
 }

@@ -11,12 +11,12 @@ import { problemText, useUndoChangeMutation } from '../../../api/api.ts';
 import { count, counted } from '../../../parts/numbers.ts';
 import { Editor } from '../../bench/editor/Editor.tsx';
 import type { MarginData } from '../../bench/editor/margin.ts';
-import { offeredFields } from '../../bench/form/fields.ts';
-import { StageForm } from '../../bench/form/StageForm.tsx';
+import { StageArea } from '../../bench/form/StageArea.tsx';
 import { stepStarts } from '../../bench/form/stageStarts.ts';
 import { OtherText } from '../../bench/form/writtenText.ts';
 import { ParametersBar } from '../../bench/ParametersBar.tsx';
 import { useEnvironment } from '../../bench/state/useEnvironment.ts';
+import { useStageText } from '../../bench/state/useStageText.ts';
 import { ApplyDialog } from './ApplyDialog.tsx';
 import { ChangePreview } from './ChangePreview.tsx';
 import { useApply } from './useApply.ts';
@@ -93,23 +93,7 @@ export function ChangePanel({ collection, onMade }: { collection: CollectionInfo
     setAsking(false);
     enqueueSnackbar(problem, { variant: 'error', autoHideDuration: 12_000 });
   });
-  const writeStage = (next: string) => {
-    const view = editor.current;
-    if (view === null || stageHere === undefined) return;
-    const { wordFrom, to, comments } = stageHere.placed;
-    const insert = next + comments.map((comment) => `  ${comment.text}`).join('');
-    if (view.state.sliceDoc(wordFrom, to) !== insert) {
-      view.dispatch({ changes: { from: wordFrom, to, insert }, selection: { anchor: wordFrom }, userEvent: 'input.form' });
-    }
-  };
-  const addStage = (next: string) => {
-    const view = editor.current;
-    if (view === null) return;
-    const end = stageHere?.placed.to ?? view.state.doc.length;
-    const insert = (end === 0 ? '' : '\n') + next;
-    view.dispatch({ changes: { from: end, insert }, selection: { anchor: end + insert.length }, userEvent: 'input.form' });
-  };
-  const firstField = stageHere ? (offeredFields(stageHere.after)[0]?.path ?? collection.identity) : collection.identity;
+  const { writeStage, writeNext, addStage } = useStageText(editor, stageHere);
 
   return (
     <OtherText value={written}>
@@ -136,35 +120,16 @@ export function ChangePanel({ collection, onMade }: { collection: CollectionInfo
               onRun={() => setMade((n) => n + 1)}
             />
           </Box>
-          <Box
-            component="section"
-            aria-label="Form of the step"
-            sx={{
-              flex: '1 1 50%',
-              minHeight: 120,
-              display: 'flex',
-              flexDirection: 'column',
-              bgcolor: (t) => t.roles.form,
-              borderTop: 1,
-              borderColor: 'divider',
-            }}
-          >
-            {stageHere && (
-              <StageForm key={`${stageHere.placed.line}-${stageHere.placed.stage?.kind ?? ''}`} checked={stageHere} onText={writeStage} />
-            )}
-            <Box sx={{ px: 1.5, py: 0.5, fontSize: 12, color: 'text.secondary', borderTop: 1, borderColor: 'divider' }}>
-              add after this line
-              {stepStarts.map((start) => (
-                <Button
-                  key={start.word}
-                  size="small"
-                  onClick={() => addStage(start.text(firstField))}
-                  sx={{ minWidth: 0, px: 0.9, py: 0, fontSize: 12, fontWeight: 500 }}
-                >
-                  {start.word}
-                </Button>
-              ))}
-            </Box>
+          <Box sx={{ flex: '1 1 50%', minHeight: 120, display: 'flex', flexDirection: 'column', borderTop: 1, borderColor: 'divider' }}>
+            <StageArea
+              label="Form of the step"
+              checked={stageHere}
+              next={undefined}
+              starts={stepStarts}
+              onText={writeStage}
+              onNext={writeNext}
+              onAdd={addStage}
+            />
           </Box>
         </Panel>
         <Panel

@@ -6,13 +6,16 @@ import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import { useSnackbar } from 'notistack';
 import { useEffect, useState } from 'react';
-import { problemText, useAddDocumentsMutation, usePutDocumentMutation } from '../../../api/api.ts';
+import { problemText, useAddDocumentsMutation, usePutDocumentMutation, usePutDocumentsMutation } from '../../../api/api.ts';
 import { DiffView } from '../../../parts/DiffView.tsx';
 import { counted } from '../../../parts/numbers.ts';
 import { JsonEditor } from './JsonEditor.tsx';
 
 /** What is edited: a document that is there, or new ones. */
-export type Editing = { readonly kind: 'edit'; readonly identity: string } | { readonly kind: 'add'; readonly text: string };
+export type Editing =
+  | { readonly kind: 'edit'; readonly identity: string }
+  | { readonly kind: 'list'; readonly identities: readonly string[] }
+  | { readonly kind: 'add'; readonly text: string };
 
 interface Loaded {
   readonly value: unknown;
@@ -26,7 +29,23 @@ async function fetchDocument(collection: string, identity: string): Promise<Load
   return { value, etag: response.headers.get('etag') };
 }
 
-/** Edits a document as JSON, showing what differs before it is saved; or adds one or several. */
+async function fetchDocuments(collection: string, identities: readonly string[]): Promise<Loaded> {
+  const response = await fetch(`/api/collections/${encodeURIComponent(collection)}/documents/read`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ identities }),
+  });
+  const found = (await response.json()) as { documents: unknown[] };
+  if (!response.ok) throw new Error(problemText({ data: found }));
+  return { value: found.documents, etag: null };
+}
+
+/** What is stored now of what is edited. */
+function fetchEdited(collection: string, editing: Exclude<Editing, { kind: 'add' }>): Promise<Loaded> {
+  return editing.kind === 'edit' ? fetchDocument(collection, editing.identity) : fetchDocuments(collection, editing.identities);
+}
+
+/** Edits a document as JSON, or a list of them, showing what differs before it is saved; or adds one or several. */
 export function DocumentDialog({ collection, editing, onClose }: { collection: string; editing: Editing | null; onClose: () => void }) {
   const [text, setText] = useState('');
   const [made, setMade] = useState(0);
@@ -37,6 +56,7 @@ export function DocumentDialog({ collection, editing, onClose }: { collection: s
   const [problem, setProblem] = useState<string | null>(null);
   const [put, putting] = usePutDocumentMutation();
   const [add, adding] = useAddDocumentsMutation();
+  const [putAll, puttingAll] = usePutDocumentsMutation();
   const { enqueueSnackbar } = useSnackbar();
 
   const show = (value: string) => {
@@ -53,7 +73,7 @@ export function DocumentDialog({ collection, editing, onClose }: { collection: s
       show(editing.text);
       return;
     }
-    void fetchDocument(collection, editing.identity).then(
+    void fetchEdited(collection, editing).then(
       (loaded) => {
         setBefore(loaded);
         show(JSON.stringify(loaded.value, null, 2));
@@ -70,15 +90,29 @@ export function DocumentDialog({ collection, editing, onClose }: { collection: s
   const save = async (etag: string | null) => {
     if (editing === null || 'problem' in parsed) return;
     // Kept as it was written where it is new; an edited one is written compactly, as it was before.
+    if (editing.kind === 'list' && theirs === null) {
+      // A list has no ETag: what is stored now is compared with what was opened.
+      const now = await fetchDocuments(collection, editing.identities);
+      if (JSON.stringify(now.value) !== JSON.stringify(before?.value)) {
+        setTheirs(now);
+        return;
+      }
+    }
+    const body = JSON.stringify(parsed.value);
     const done =
       editing.kind === 'add'
         ? await add({ collection, body: text })
-        : await put({ collection, identity: editing.identity, body: JSON.stringify(parsed.value), etag });
+        : editing.kind === 'list'
+          ? await putAll({ collection, body })
+          : await put({ collection, identity: editing.identity, body, etag });
     if (!('error' in done) || done.error === undefined) {
+      const { inserted = 0, replaced = 0 } = done.data as { inserted?: number; replaced?: number };
       enqueueSnackbar(
-        editing.kind === 'add'
-          ? `${counted((done.data as { inserted: number }).inserted, 'document')} added.`
-          : `${editing.identity} saved.`,
+        {
+          add: `${counted(inserted, 'document')} added.`,
+          list: `${counted(replaced, 'document')} replaced${inserted > 0 ? `, ${inserted} added` : ''}.`,
+          edit: `${editing.kind === 'edit' ? editing.identity : ''} saved.`,
+        }[editing.kind],
       );
       close();
       return;
@@ -90,13 +124,12 @@ export function DocumentDialog({ collection, editing, onClose }: { collection: s
     setProblem(problemText(done.error));
     setReviewing(false);
   };
-  const isSame = editing?.kind === 'edit' && 'value' in parsed && JSON.stringify(parsed.value) === JSON.stringify(before?.value);
-  const isBusy = putting.isLoading || adding.isLoading;
+  const isEdit = editing !== null && editing.kind !== 'add';
+  const isSame = isEdit && 'value' in parsed && JSON.stringify(parsed.value) === JSON.stringify(before?.value);
+  const isBusy = putting.isLoading || adding.isLoading || puttingAll.isLoading;
   return (
     <Dialog open={editing !== null} onClose={isBusy ? undefined : close} maxWidth="md">
-      <DialogTitle sx={{ fontSize: 16, fontWeight: 700 }}>
-        {editing?.kind === 'edit' ? `Document ${editing.identity}` : 'Add documents'}
-      </DialogTitle>
+      <DialogTitle sx={{ fontSize: 16, fontWeight: 700 }}>{editing === null ? '' : titleOf(editing)}</DialogTitle>
       <DialogContent sx={{ height: '62vh', display: 'flex', flexDirection: 'column', gap: 1.5 }}>
         {theirs ? (
           <>
@@ -117,6 +150,12 @@ export function DocumentDialog({ collection, editing, onClose }: { collection: s
         )}
         {editing?.kind === 'add' && (
           <Box sx={{ fontSize: 12, color: 'text.secondary' }}>One document, or an array of them: all are stored, or none.</Box>
+        )}
+        {editing?.kind === 'list' && !isReviewing && (
+          <Box sx={{ fontSize: 12, color: 'text.secondary' }}>
+            Each is replaced whole by the one of its identity here; those of other identities are added. One that you take out of the list
+            stays as it is.
+          </Box>
         )}
         {(problem ?? ('problem' in parsed && text.trim() !== '' ? parsed.problem : null)) && (
           <Box role="alert" sx={{ color: 'error.main', fontSize: 12.5 }}>
@@ -144,7 +183,7 @@ export function DocumentDialog({ collection, editing, onClose }: { collection: s
         ) : (
           <>
             <Button onClick={isReviewing ? () => setReviewing(false) : close}>{isReviewing ? 'Back' : 'Cancel'}</Button>
-            {editing?.kind === 'edit' && !isReviewing ? (
+            {isEdit && !isReviewing ? (
               <Button variant="contained" disabled={'problem' in parsed || isSame} onClick={() => setReviewing(true)}>
                 See what changes
               </Button>
@@ -158,6 +197,11 @@ export function DocumentDialog({ collection, editing, onClose }: { collection: s
       </DialogActions>
     </Dialog>
   );
+}
+
+function titleOf(editing: Editing): string {
+  if (editing.kind === 'edit') return `Document ${editing.identity}`;
+  return editing.kind === 'list' ? `${counted(editing.identities.length, 'document')} as a list` : 'Add documents';
 }
 
 function parse(text: string): { readonly value: unknown } | { readonly problem: string } {

@@ -10,6 +10,9 @@ import { valueAt } from '../../bench/output/columns.ts';
 import { DocumentList } from '../../bench/output/DocumentList.tsx';
 import { DocumentDialog, type Editing } from './DocumentDialog.tsx';
 
+/** Documents that are edited together, at most. */
+const listed = 40;
+
 /** The documents of a collection in insertion order, a page after another as they are scrolled to; each can be changed. */
 export function DocumentsPanel({ collection }: { collection: CollectionInfo }) {
   const { name, identity } = collection;
@@ -87,6 +90,13 @@ export function DocumentsPanel({ collection }: { collection: CollectionInfo }) {
           />
         </Box>
         <Box sx={{ flex: 1 }} />
+        <Button
+          disabled={rows.length === 0}
+          title={`The first ${Math.min(rows.length, listed)} as one JSON array`}
+          onClick={() => setEditing({ kind: 'list', identities: rows.slice(0, listed).map(identityOf) })}
+        >
+          Edit as a list
+        </Button>
         <Button variant="outlined" onClick={() => setEditing({ kind: 'add', text: '{\n  \n}' })}>
           Add documents
         </Button>

@@ -4,16 +4,26 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import type { CollectionInfo, ImportPreview, OnDuplicate } from '@zesty-sieve/contract';
 import { useEffect, useState } from 'react';
+import { useCollectionsQuery } from '../../../api/api.ts';
 import { FieldHeads, FieldRow } from '../../../parts/FieldRows.tsx';
 import { bytes, count, counted } from '../../../parts/numbers.ts';
 import { JsonView } from '../../bench/output/JsonView.tsx';
 import { formatOf, type FileFormat } from './fileKind.ts';
 import { usePreview, type LoadOptions } from './usePreview.ts';
 
+/** What was chosen about a file. */
+export interface LoadChoice {
+  readonly options: LoadOptions;
+  readonly onDuplicate: OnDuplicate;
+  readonly identity: string;
+  /** The name of a new scratch collection that it is loaded into instead, in memory only. */
+  readonly scratch: string | null;
+}
+
 interface ChosenFileProps {
   readonly collection: CollectionInfo;
   readonly file: File;
-  readonly onLoad: (options: LoadOptions, onDuplicate: OnDuplicate, identity: string) => void;
+  readonly onLoad: (choice: LoadChoice) => void;
   readonly onClose: () => void;
 }
 
@@ -26,15 +36,32 @@ const delimiters = [
 ] as const;
 const cellTypes = ['auto', 'text', 'number', 'boolean', 'skip'];
 
+/** A collection's name made of a file's, that is not taken. */
+function freeName(fileName: string, taken: ReadonlySet<string>): string {
+  const plain = fileName
+    .replace(/(?:\.[a-z]+)+$/i, '')
+    .replace(/[^A-Za-z0-9_-]+/g, '_')
+    .replace(/^[^A-Za-z]+/, '')
+    .slice(0, 50);
+  const base = `look_${plain || 'file'}`;
+  for (let i = 1; ; i++) {
+    const name = i === 1 ? base : `${base}_${i}`;
+    if (!taken.has(name)) return name;
+  }
+}
+
 /** A file before it is loaded: its first documents, their shape, and what can be chosen. */
 export function ChosenFile({ collection, file, onLoad, onClose }: ChosenFileProps) {
   const [options, setOptions] = useState<LoadOptions>({ format: formatOf(file), delimiter: ',', header: 'yes', columns: {} });
   const [isOwnDelimiter, setOwnDelimiter] = useState(false);
   const [onDuplicate, setOnDuplicate] = useState<OnDuplicate>('reject');
   const [identity, setIdentity] = useState(collection.identity);
+  const { data: collections = [] } = useCollectionsQuery();
+  const [isScratch, setScratch] = useState(false);
+  const scratch = freeName(file.name, new Set(collections.map(({ name }) => name)));
   const { preview, problem } = usePreview(file, options);
   const change = (next: Partial<LoadOptions>) => setOptions((now) => ({ ...now, ...next }));
-  const isEmpty = collection.count === 0;
+  const isEmpty = isScratch || collection.count === 0;
   useEffect(() => {
     // The delimiter that the first line speaks for is taken, until another is chosen.
     if (!isOwnDelimiter && preview?.delimiter !== undefined && preview.delimiter !== options.delimiter)
@@ -94,6 +121,16 @@ export function ChosenFile({ collection, file, onLoad, onClose }: ChosenFileProp
         )}
         <TextField
           select
+          label="Load into"
+          value={isScratch ? 'scratch' : 'here'}
+          onChange={(event) => setScratch(event.target.value === 'scratch')}
+          sx={{ ...select, width: 210 }}
+        >
+          <MenuItem value="here">{collection.name}</MenuItem>
+          <MenuItem value="scratch">{scratch}, in memory only, to look at it</MenuItem>
+        </TextField>
+        <TextField
+          select
           label="Identity"
           value={identity}
           onChange={(event) => setIdentity(event.target.value)}
@@ -122,7 +159,7 @@ export function ChosenFile({ collection, file, onLoad, onClose }: ChosenFileProp
           <Button
             variant="contained"
             disabled={preview === undefined || preview.documents.length === 0}
-            onClick={() => onLoad(options, onDuplicate, identity)}
+            onClick={() => onLoad({ options, onDuplicate, identity, scratch: isScratch ? scratch : null })}
           >
             Load it
           </Button>

@@ -5,21 +5,22 @@ import TextField from '@mui/material/TextField';
 import { useSnackbar } from 'notistack';
 import { useState } from 'react';
 import { useDropzone } from 'react-dropzone';
-import type { CollectionInfo, ImportResult, OnDuplicate } from '@zesty-sieve/contract';
+import { Link } from 'react-router';
+import type { CollectionInfo, ImportResult } from '@zesty-sieve/contract';
 import { bytes, count, counted } from '../../../parts/numbers.ts';
-import { problemText, useSetIdentityMutation } from '../../../api/api.ts';
+import { problemText, useCreateCollectionMutation, useSetIdentityMutation } from '../../../api/api.ts';
 import { codeFont } from '../../../app/theme.ts';
-import { ChosenFile } from './ChosenFile.tsx';
+import { ChosenFile, type LoadChoice } from './ChosenFile.tsx';
 import { formatOfText } from './fileKind.ts';
-import type { LoadOptions } from './usePreview.ts';
 import { useUpload, type UploadState } from './useUpload.ts';
 
 /** Loads a file into a collection: by choosing it, by dropping it here, or by pasting its text. It is looked at first. */
 export function LoadPanel({ collection }: { collection: CollectionInfo }) {
-  const { state, begin, cancel, reset } = useUpload(collection.name);
+  const { state, begin, cancel, reset } = useUpload();
   const [file, setFile] = useState<File | null>(null);
   const [isPasting, setPasting] = useState(false);
   const [setIdentity] = useSetIdentityMutation();
+  const [create] = useCreateCollectionMutation();
   const { enqueueSnackbar } = useSnackbar();
   const isLoading = state.kind === 'loading';
   const choose = (chosen: File) => {
@@ -33,16 +34,22 @@ export function LoadPanel({ collection }: { collection: CollectionInfo }) {
     noClick: true,
     disabled: isLoading,
   });
-  const load = async (options: LoadOptions, onDuplicate: OnDuplicate, identity: string) => {
+  const load = async ({ options, onDuplicate, identity, scratch }: LoadChoice) => {
     if (file === null) return;
-    if (identity !== collection.identity) {
+    if (scratch !== null) {
+      const made = await create({ name: scratch, identity, scratch: true });
+      if (made.error) {
+        enqueueSnackbar(problemText(made.error), { variant: 'error' });
+        return;
+      }
+    } else if (identity !== collection.identity) {
       const done = await setIdentity({ name: collection.name, identity });
       if (done.error) {
         enqueueSnackbar(problemText(done.error), { variant: 'error' });
         return;
       }
     }
-    begin(file, onDuplicate, options);
+    begin({ file, into: scratch ?? collection.name }, onDuplicate, options);
     setFile(null);
   };
   return (
@@ -83,7 +90,7 @@ export function LoadPanel({ collection }: { collection: CollectionInfo }) {
           key={`${file.name}-${file.size}-${file.lastModified}`}
           collection={collection}
           file={file}
-          onLoad={(...chosen) => void load(...chosen)}
+          onLoad={(chosen) => void load(chosen)}
           onClose={() => setFile(null)}
         />
       )}
@@ -93,7 +100,7 @@ export function LoadPanel({ collection }: { collection: CollectionInfo }) {
           {state.message}
         </Box>
       )}
-      {state.kind === 'done' && <Done result={state.result} name={state.file.name} seconds={state.seconds} onClose={reset} />}
+      {state.kind === 'done' && <Done {...state} isElsewhere={state.into !== collection.name} onClose={reset} />}
     </Box>
   );
 }
@@ -148,7 +155,21 @@ function Progress({ state, onCancel }: { state: UploadState; onCancel: () => voi
   );
 }
 
-function Done({ result, name, seconds, onClose }: { result: ImportResult; name: string; seconds: number; onClose: () => void }) {
+function Done({
+  result,
+  file: { name },
+  into,
+  seconds,
+  isElsewhere,
+  onClose,
+}: {
+  result: ImportResult;
+  file: File;
+  into: string;
+  seconds: number;
+  isElsewhere: boolean;
+  onClose: () => void;
+}) {
   const { inserted, skipped, replaced, rejected, rejectedCount, warnings } = result;
   const parts = [
     counted(inserted, 'document') + ' stored',
@@ -168,8 +189,13 @@ function Done({ result, name, seconds, onClose }: { result: ImportResult; name: 
     <Box role="status">
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 2, pb: 1 }}>
         <Box sx={{ flex: 1, fontSize: 14 }}>
-          <b>{name}</b>: {parts.filter(Boolean).join(', ')}, in {seconds.toFixed(1)} s.
+          <b>{name}</b>: {parts.filter(Boolean).join(', ')} in {into}, in {seconds.toFixed(1)} s.
         </Box>
+        {isElsewhere && (
+          <Button variant="outlined" component={Link} to={`/data/${encodeURIComponent(into)}?show=fields`}>
+            Show {into}
+          </Button>
+        )}
         {rejected.length > 0 && <Button onClick={saveRejected}>Save the list</Button>}
         <Button onClick={onClose}>Close</Button>
       </Box>

@@ -5,16 +5,22 @@ import { useAppDispatch } from '../../../app/store.ts';
 import { upload } from './upload.ts';
 import type { LoadOptions } from './usePreview.ts';
 
+/** The file, and the collection that it goes into. */
+interface Upload {
+  readonly file: File;
+  readonly into: string;
+}
+
 export type UploadState =
   | { readonly kind: 'idle' }
-  | { readonly kind: 'loading'; readonly file: File; readonly progress: ImportProgress; readonly startedAt: number }
-  | { readonly kind: 'done'; readonly file: File; readonly result: ImportResult; readonly seconds: number }
-  | { readonly kind: 'failed'; readonly file: File; readonly message: string };
+  | ({ readonly kind: 'loading'; readonly progress: ImportProgress; readonly startedAt: number } & Upload)
+  | ({ readonly kind: 'done'; readonly result: ImportResult; readonly seconds: number } & Upload)
+  | ({ readonly kind: 'failed'; readonly message: string } & Upload);
 
 /** One upload at a time, with its progress and its end. */
-export function useUpload(collection: string): {
+export function useUpload(): {
   state: UploadState;
-  begin: (file: File, onDuplicate: OnDuplicate, options: LoadOptions) => void;
+  begin: (upload: Upload, onDuplicate: OnDuplicate, options: LoadOptions) => void;
   cancel: () => void;
   reset: () => void;
 } {
@@ -23,20 +29,21 @@ export function useUpload(collection: string): {
   const dispatch = useAppDispatch();
 
   const begin = useCallback(
-    (file: File, onDuplicate: OnDuplicate, options: LoadOptions) => {
+    ({ file, into }: Upload, onDuplicate: OnDuplicate, options: LoadOptions) => {
       const abort = new AbortController();
       controller.current = abort;
       const startedAt = performance.now();
       // An answer about the progress may arrive after the end.
       const loading = (progress: ImportProgress) => setState((now) => (now.kind === 'loading' ? { ...now, progress } : now));
-      setState({ kind: 'loading', file, startedAt, progress: { bytes: 0, documents: 0, rejected: 0 } });
-      upload({ collection, file, onDuplicate, options, onProgress: loading, signal: abort.signal })
+      setState({ kind: 'loading', file, into, startedAt, progress: { bytes: 0, documents: 0, rejected: 0 } });
+      upload({ collection: into, file, onDuplicate, options, onProgress: loading, signal: abort.signal })
         .then(
-          (result) => setState({ kind: 'done', file, result, seconds: (performance.now() - startedAt) / 1000 }),
+          (result) => setState({ kind: 'done', file, into, result, seconds: (performance.now() - startedAt) / 1000 }),
           (error: Error) =>
             setState({
               kind: 'failed',
               file,
+              into,
               message: abort.signal.aborted ? 'Loading was cancelled. Nothing was stored.' : error.message,
             }),
         )
@@ -44,14 +51,14 @@ export function useUpload(collection: string): {
           dispatch(
             api.util.invalidateTags([
               'Collections',
-              { type: 'Shape', id: collection },
-              { type: 'Documents', id: collection },
-              { type: 'Indexes', id: collection },
+              { type: 'Shape', id: into },
+              { type: 'Documents', id: into },
+              { type: 'Indexes', id: into },
             ]),
           );
         });
     },
-    [collection, dispatch],
+    [dispatch],
   );
 
   return { state, begin, cancel: () => controller.current?.abort(), reset: () => setState({ kind: 'idle' }) };

@@ -10,6 +10,7 @@ import { useCopy } from '../../../../parts/useCopy.ts';
 import { columnsChosen, plainColumns } from '../../state/benchSlice.ts';
 import { columnId } from '../columns.ts';
 import { FieldLifeDialog } from '../FieldLifeDialog.tsx';
+import { marks, useFieldMark } from '../lineChanges.ts';
 import { isNumeric, rowHeight } from './Cell.tsx';
 import { writtenPath } from './writtenPath.ts';
 
@@ -74,6 +75,7 @@ export function HeaderRow({ headers, rows, onStage }: HeaderRowProps) {
 function Head({ header, onMenu }: { header: ColumnHeader; onMenu: (anchor: HTMLElement) => void }) {
   const { attributes, listeners, setNodeRef, transform, isDragging } = useSortable({ id: header.id });
   const label = String(header.column.columnDef.header);
+  const mark = useFieldMark()(JSON.parse(header.id) as (string | number)[]);
   return (
     <Box
       ref={setNodeRef}
@@ -87,7 +89,8 @@ function Head({ header, onMenu }: { header: ColumnHeader; onMenu: (anchor: HTMLE
         {...attributes}
         {...listeners}
         role="button"
-        title={`${label}: click for more, drag to move`}
+        title={`${label}${mark ? `, ${marks[mark].means}` : ''}: click for more, drag to move`}
+        aria-description={mark && marks[mark].means}
         onClick={(event: React.MouseEvent<HTMLElement>) => onMenu(event.currentTarget)}
         sx={{
           all: 'unset',
@@ -103,6 +106,7 @@ function Head({ header, onMenu }: { header: ColumnHeader; onMenu: (anchor: HTMLE
           textOverflow: 'ellipsis',
           whiteSpace: 'nowrap',
           textAlign: isNumeric(header.column.columnDef.meta) ? 'right' : 'left',
+          ...(mark && { color: 'secondary.main', '&::before': { content: `"${marks[mark].sign} "`, fontWeight: 800 } }),
           '&:hover': { color: 'text.primary' },
           '&:focus-visible': { outline: 'auto' },
         }}

@@ -1,0 +1,66 @@
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import { bytes, duration } from '../../parts/numbers.ts';
+import { barHeight } from './layout.ts';
+import type { BenchState } from './state/benchSlice.ts';
+
+const defaultGuards = { timeMs: 10_000, documentsRead: 1_000_000, memoryBytes: 48 * 1024 * 1024 };
+
+/** The head of the editor: Run, what stops a run, and what helps to write. */
+export function RunBar({
+  bench,
+  onRun,
+  onStop,
+  onFormat,
+  onReference,
+}: {
+  bench: BenchState;
+  onRun: () => void;
+  onStop: () => void;
+  onFormat: () => void;
+  onReference: () => void;
+}) {
+  const isRunning = bench.whole.pending?.asked.full === true;
+  const guards = { ...defaultGuards, ...bench.guards };
+  return (
+    <Box
+      sx={{
+        height: barHeight,
+        flex: 'none',
+        display: 'flex',
+        alignItems: 'flex-end',
+        gap: 1.75,
+        pl: 1.25,
+        pr: 2,
+        bgcolor: 'background.paper',
+        borderBottom: '1px dashed',
+        borderColor: 'divider',
+      }}
+    >
+      {/* The head of the flow, where documents are poured in. */}
+      <Button
+        variant="contained"
+        onClick={isRunning ? onStop : onRun}
+        sx={{ width: 68, minWidth: 68, px: 0, height: 32, borderRadius: '14px 14px 3px 3px', mb: 0.25 }}
+      >
+        {isRunning ? 'Stop' : 'Run'}
+      </Button>
+      <Box sx={{ pb: 1.1, fontSize: 12, color: 'text.secondary', overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>
+        Ctrl Enter · stops at {duration(guards.timeMs)}, {short(guards.documentsRead)} documents read, {bytes(guards.memoryBytes)} held
+      </Box>
+      <Box sx={{ flex: 1 }} />
+      <Button size="small" onClick={onFormat} title="Shift Alt F" sx={{ mb: 0.75, color: 'text.secondary', fontWeight: 500, px: 1 }}>
+        Format
+      </Button>
+      <Button size="small" onClick={onReference} title="?" sx={{ mb: 0.75, color: 'text.secondary', fontWeight: 500, px: 1, minWidth: 0 }}>
+        Reference
+      </Button>
+    </Box>
+  );
+}
+
+const compact = new Intl.NumberFormat('en', { notation: 'compact' });
+
+function short(value: number): string {
+  return compact.format(value).replace(/([A-Z])$/, ' $1');
+}

@@ -1,0 +1,63 @@
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import type { CheckedStage } from '@zesty-sieve/core/language';
+import type { ReactNode } from 'react';
+import { offeredFields } from './fields.ts';
+import { StageForm, type StageFormProps } from './StageForm.tsx';
+import type { StageStart } from './stageStarts.ts';
+
+interface StageAreaProps extends Omit<StageFormProps, 'checked'> {
+  readonly label: string;
+  /** The stage at the cursor, if the cursor stands in one. */
+  readonly checked: CheckedStage | undefined;
+  readonly starts: readonly StageStart[];
+  readonly onAdd: (text: string) => void;
+  /** What else can be done with the line. */
+  readonly children?: ReactNode;
+}
+
+/** What stands under an editor: the form of the stage at the cursor, and what may come after it. */
+export function StageArea({ label, checked, starts, onAdd, children, ...form }: StageAreaProps) {
+  const firstField = (checked && offeredFields(checked.after)[0]?.path) ?? '@.id';
+  return (
+    <Box
+      component="section"
+      aria-label={label}
+      sx={{ flex: 1, minHeight: 0, display: 'flex', flexDirection: 'column', bgcolor: (t) => t.roles.form }}
+    >
+      {checked ? (
+        <StageForm key={`${checked.placed.line}-${checked.placed.stage?.kind ?? ''}`} checked={checked} {...form} />
+      ) : (
+        <Box sx={{ flex: 1 }} />
+      )}
+      <Box
+        sx={{
+          flex: 'none',
+          display: 'flex',
+          flexWrap: 'wrap',
+          alignItems: 'center',
+          gap: 0.25,
+          px: 1.5,
+          py: 0.5,
+          borderTop: 1,
+          borderColor: 'divider',
+          fontSize: 12,
+          color: 'text.secondary',
+        }}
+      >
+        add after this line
+        {starts.map((start) => (
+          <Button
+            key={start.word}
+            size="small"
+            onClick={() => onAdd(start.text(firstField))}
+            sx={{ minWidth: 0, px: 0.9, py: 0, fontSize: 12, fontWeight: 500 }}
+          >
+            {start.word}
+          </Button>
+        ))}
+        {children}
+      </Box>
+    </Box>
+  );
+}
