@@ -121,6 +121,10 @@ export class Hub {
     return [...this.collections.keys()];
   }
 
+  get stored(): StoredCollection[] {
+    return [...this.collections.values()];
+  }
+
   list(): CollectionInfo[] {
     return [...this.collections.values()].map(infoOf);
   }

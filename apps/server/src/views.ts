@@ -1,5 +1,5 @@
 import { collectionName } from '@zesty-sieve/contract';
-import { checkPipeline, namedSources, parsePipeline, viewsRead } from '@zesty-sieve/core/language';
+import { checkPipeline, namedSources, parsePipeline, viewsRead, withSource } from '@zesty-sieve/core/language';
 import type { Hub } from './hub.ts';
 import { ServerProblem } from './problem.ts';
 
@@ -26,6 +26,16 @@ export async function checkView(hub: Hub, name: string, pipeline: string, isView
     throw new ServerProblem('/pipeline', `A view with errors cannot be read: line ${errors[0].line}: ${errors[0].message}`, {
       diagnostics: errors,
     });
+}
+
+/** The saved pipelines that read a view, with their text as it is when the view has another name. */
+export async function rewrittenFor(hub: Hub, name: string, next: string): Promise<{ name: string; pipeline: string }[]> {
+  if (!hub.viewList.some(([view]) => view === name)) return [];
+  const saved = await hub.storage.call((storage) => storage.pipelines());
+  return saved.flatMap((one) => {
+    const pipeline = withSource(one.pipeline, name, next);
+    return one.name === name || pipeline === one.pipeline ? [] : [{ name: one.name, pipeline }];
+  });
 }
 
 /** @throws ServerProblem where other saved pipelines read it */

@@ -140,6 +140,32 @@ test('a collection is renamed and emptied; a scratch collection is gone with the
   expect(await count('from renamed')).toBe(1);
 });
 
+test('a change that is cancelled half way leaves nothing changed', async () => {
+  const name = await collection(Array.from({ length: 40_000 }, (_, i) => ({ id: i, n: 0, text: 'x'.repeat(200) })));
+  const before = await exported(name);
+  const abort = new AbortController();
+  const making = fetch(`${server.address}/api/changes`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ change: `from ${name}\nset @.n = 1`, track: 'half' }),
+    signal: abort.signal,
+  });
+  for (;;) {
+    const { status, body } = await server.call<{ documents: number; of: number }>('GET', '/changes/progress/half');
+    if (status === 200 && body.documents > 0) {
+      expect(body.documents).toBeLessThan(body.of);
+      break;
+    }
+  }
+  abort.abort();
+  await expect(making).rejects.toThrow();
+  // What comes after it waits for its end.
+  expect((await server.call('POST', `/collections/${name}/documents`, { id: 'after' })).status).toBe(201);
+  expect((await exported(name)).trimEnd()).toBe(`${before.trimEnd()}\n{"id":"after"}`);
+  expect(await count(`from ${name}\nwhere @.n == 1`)).toBe(0);
+  expect((await server.call<{ changes: unknown[] }>('GET', `/changes?collection=${name}`)).body.changes).toEqual([]);
+});
+
 test('what changes is told to whoever listens', async () => {
   const name = await collection();
   const response = await fetch(`${server.address}/api/events`);

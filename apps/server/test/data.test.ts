@@ -186,3 +186,31 @@ test('flat documents come back equal through a CSV', async () => {
     { numRuns: 30 },
   );
 });
+
+test('fields that hold identities of other collections are told', async () => {
+  await server.call('POST', '/collections', { name: 'lodges' });
+  await server.call('POST', '/collections', { name: 'stays' });
+  await server.call(
+    'POST',
+    '/collections/lodges/documents',
+    Array.from({ length: 50 }, (_, i) => ({ id: `l-${i}`, next: `l-${(i + 1) % 50}` })),
+  );
+  const stays = Array.from({ length: 300 }, (_, i) => ({
+    id: i,
+    at: { lodge: `l-${i % 50}` },
+    size: i % 7,
+    also: [`l-${i % 9}`, `m-${i}`],
+  }));
+  await server.call('POST', '/collections/stays/documents', stays);
+  const formats = async (name: string) => {
+    const { body } = await server.call<{ fields: { path: string; formats?: { format: string; share: number }[] }[] }>(
+      'GET',
+      `/collections/${name}/shape`,
+    );
+    return Object.fromEntries(body.fields.flatMap(({ path, formats: found }) => (found ? [[path, found]] : [])));
+  };
+  expect(await formats('stays')).toEqual({
+    '@.at.lodge': [{ format: 'identity of lodges', share: 1 }],
+  });
+  expect(await formats('lodges')).toEqual({ '@.next': [{ format: 'identity of lodges', share: 1 }] });
+});

@@ -100,3 +100,53 @@ test('the rows of a run are stored: new, in place, after, merged; all or nothing
   expect((await query('from regions')).rowsReturned).toBe(2);
   expect((await server.call('GET', '/collections/regions')).body).toMatchObject({ count: 2 });
 });
+
+test('a view that is renamed is read under its new name by those that read it', async () => {
+  await put('sizes', { pipeline: 'from bookings\nwhere @.size > 2', view: true });
+  const text = '# all sizes\nfrom huts  # first\njoin   sizes as sizes on sizes.hutId == @.id\ngroup all measure n = count()';
+  await put('Counted', { pipeline: text });
+  const before = (await query(text)).documents;
+  const done = await server.call('PATCH', '/pipelines/sizes', { name: 'large_ones' });
+  expect(done).toMatchObject({ status: 200, body: { name: 'large_ones', rewritten: ['Counted'] } });
+  const { pipeline } = (await server.call<{ pipeline: string }>('GET', '/pipelines/Counted')).body;
+  expect(pipeline).toBe(text.replace('join   sizes', 'join   large_ones'));
+  expect((await query(pipeline)).documents).toEqual(before);
+  expect((await server.call('GET', '/pipelines/sizes')).status).toBe(404);
+  expect((await server.call('PATCH', '/pipelines/large_ones', { name: 'huts' })).status).toBe(409);
+  expect((await server.call('PATCH', '/pipelines/large_ones', { name: 'Counted' })).status).toBe(409);
+});
+
+test('rows are stored where unique indexes let them, in every mode, or none are', async () => {
+  const rowsOf = async (pipeline: string) => (await query(pipeline)).runId;
+  const store = (runId: string, mode: string) => server.call('POST', `/runs/${runId}/store`, { collection: 'keyed', mode });
+  const all = async () => (await query('from keyed\norder by @.id')).documents;
+  await server.call('POST', '/collections', { name: 'keyed' });
+  await server.call('POST', '/collections/keyed/indexes', { keys: ['@.key'], unique: true });
+  const first = [
+    { id: 1, key: 'a' },
+    { id: 2, key: 'b' },
+  ];
+  await server.call('POST', '/collections/keyed/documents', first);
+  const same = await rowsOf('from keyed');
+  const swapped = await rowsOf('from keyed\ncompute key = if(@.id == 1, "b", "a")');
+  const others = await rowsOf('from keyed\ncompute id = @.id + 10');
+  const fresh = await rowsOf('from keyed\ncompute id = @.id + 10, key = concat(@.key, "2")');
+  const alike = await rowsOf('from keyed\ncompute key = "one"');
+
+  expect(await store(others, 'append')).toMatchObject({ status: 422, body: { type: '/problems/unique' } });
+  expect(await store(alike, 'replace')).toMatchObject({ status: 422, body: { type: '/problems/unique' } });
+  expect(await all()).toEqual(first);
+  expect(await store(same, 'merge')).toMatchObject({ status: 200, body: { replaced: 2 } });
+  expect(await store(swapped, 'replace')).toMatchObject({ status: 200, body: { inserted: 2 } });
+  expect(await all()).toEqual([
+    { id: 1, key: 'b' },
+    { id: 2, key: 'a' },
+  ]);
+  expect(await store(fresh, 'append')).toMatchObject({ status: 200, body: { inserted: 2 } });
+  expect(await all()).toHaveLength(4);
+  // Replaced by an import, a document may keep its own key.
+  const kept = await server.call('POST', '/collections/keyed/import?onDuplicate=replace', '{"id":1,"key":"b","n":1}\n{"id":3,"key":"b"}', {
+    'content-type': 'application/x-ndjson',
+  });
+  expect(kept.body).toMatchObject({ replaced: 1, inserted: 0, rejected: [{ line: 2 }] });
+});

@@ -9,14 +9,20 @@ const root = join(__dirname, '../../..');
 export class TestServer {
   readonly folder = mkdtempSync(join(tmpdir(), 'zesty-sieve-'));
   address = '';
+  /** What it wrote to standard error. */
+  said = '';
   private child: ChildProcess | undefined;
 
   async start(environment: Record<string, string> = {}): Promise<this> {
     const child = spawn(process.execPath, [join(root, 'apps/server/dist/main.js')], {
       env: { ...process.env, HOST: '127.0.0.1', PORT: '0', ZESTY_SIEVE_DB: join(this.folder, 'test.db'), ...environment },
-      stdio: ['ignore', 'pipe', 'inherit'],
+      stdio: ['ignore', 'pipe', 'pipe'],
     });
     this.child = child;
+    child.stderr?.on('data', (piece: Buffer) => {
+      this.said += piece.toString();
+      process.stderr.write(piece);
+    });
     this.address = await new Promise((resolve, reject) => {
       child.stdout?.on('data', (piece: Buffer) => {
         const found = /http:\/\/\S+/.exec(piece.toString());

@@ -262,6 +262,11 @@ export const storeRequest = z.strictObject({
   mode: z.enum(['new', 'replace', 'append', 'merge']),
   identity: z.string().default('@.id'),
 });
+/** Gives a saved pipeline another name. */
+export const renamePipeline = z.object({ name: pipelineName });
+/** Those that read it and were rewritten. */
+export const renamedPipeline = z.object({ name: pipelineName, rewritten: z.array(z.string()) });
+export type RenamedPipeline = z.infer<typeof renamedPipeline>;
 export type StoreBody = z.input<typeof storeRequest>;
 export const storeResult = z.object({ collection: z.string(), inserted: z.int(), replaced: z.int() });
 export type StoreAnswer = z.infer<typeof storeResult>;

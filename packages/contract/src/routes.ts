@@ -238,5 +238,13 @@ export const routes: readonly Route[] = [
   { method: 'get', path: '/pipelines', summary: 'The saved pipelines', status: 200, answer: q.pipelineList },
   { method: 'get', path: '/pipelines/:name', summary: 'A saved pipeline', status: 200, answer: q.savedPipeline },
   { method: 'put', path: '/pipelines/:name', summary: 'Saves a pipeline', body: q.savePipeline, status: 200, answer: q.savedPipeline },
+  {
+    method: 'patch',
+    path: '/pipelines/:name',
+    summary: 'Gives a saved pipeline another name; those that read it are rewritten',
+    body: q.renamePipeline,
+    status: 200,
+    answer: q.renamedPipeline,
+  },
   { method: 'delete', path: '/pipelines/:name', summary: 'Removes a saved pipeline', status: 204 },
 ];

@@ -1,4 +1,6 @@
 import {
+  UniqueStage,
+  type StageMode,
   checkPipeline,
   Collection,
   Engine,
@@ -244,21 +246,17 @@ export class EngineService {
    * The same for a part of an import: for each text, why a unique index refuses it. What was let through before
    * under the same handle counts as taken.
    */
-  refusals(stored: StoredCollection, handle: string, texts: readonly string[]): Promise<(string | null)[]> {
-    return this.residency.ensure(stored).then((collection) => {
-      const staged = this.stages.get(handle) ?? [];
-      this.stages.set(handle, staged);
-      return texts.map((text) => {
-        const after = parsedOrNull(text);
-        if (after === null) return null;
-        const change = { position: -1 - staged.length, before: undefined, after };
-        for (const index of collection.indexList) {
-          const violation = index.violation([change]) ?? index.violation([...staged.slice(-2_000), change]);
-          if (violation) return violation.message;
-        }
-        staged.push(change);
-        return null;
-      });
+  async refusals(stored: StoredCollection, handle: string, mode: StageMode, texts: readonly string[]): Promise<(string | null)[]> {
+    const collection = await this.residency.ensure(stored);
+    const stage = this.stages.get(handle) ?? new UniqueStage(collection.indexList, mode);
+    this.stages.set(handle, stage);
+    return texts.map((text) => {
+      const document = parsedOrNull(text);
+      if (document === null) return null;
+      const { identity, position } = collection.placeOf(document);
+      // Whoever is there already is passed over or rejected for its identity, which says more.
+      if (mode === 'beside' && position !== undefined) return null;
+      return stage.take({ document, identity, position })?.message ?? null;
     });
   }
 
@@ -266,7 +264,7 @@ export class EngineService {
     this.stages.delete(handle);
   }
 
-  private readonly stages = new Map<string, { position: number; before: undefined; after: JsonObject }[]>();
+  private readonly stages = new Map<string, UniqueStage>();
 
   /** Takes over committed documents. A collection that is not in memory needs nothing. */
   async apply(name: string, puts: readonly TextPut[]): Promise<void> {

@@ -6,6 +6,7 @@ import {
   indexDefinition,
   overlapRequest,
   renameCollection,
+  type Field,
   type Shape,
 } from '@zesty-sieve/contract';
 import { handle, part, readBy, sendJson } from '../http/handler.ts';
@@ -62,15 +63,22 @@ export function collectionRoutes(hub: Hub): Router {
     '/collections/:c/shape',
     handle(async (request, response) => {
       const collection = hub.collection(part(request, 'c'));
-      const text = unwrap(await hub.engine.call((engine) => engine.shape(collection)));
-      const notes = await hub.storage.call((storage) => storage.fieldNotes(collection.id));
-      if (notes.length === 0) {
-        sendJson(response, text);
-        return;
-      }
-      const shape = JSON.parse(text) as Shape;
-      const byPath = new Map(notes.map((note) => [note.path, note]));
-      response.json({ ...shape, fields: shape.fields.map((field) => ({ ...field, ...byPath.get(field.path) })) });
+      const shape = JSON.parse(unwrap(await hub.engine.call((engine) => engine.shape(collection)))) as Shape;
+      const [notes, references] = await hub.storage.call((storage) =>
+        Promise.all([
+          storage.fieldNotes(collection.id),
+          storage.references(collection, hub.stored, scalarPlaces(shape, collection.identity)),
+        ]),
+      );
+      const noted = new Map(notes.map((note) => [note.path, note]));
+      const referring = new Map(references);
+      response.json({
+        ...shape,
+        fields: shape.fields.map((field) => {
+          const formats = referring.get(field.path)?.map((found) => ({ format: `identity of ${found.collection}`, share: found.share }));
+          return { ...field, ...(formats && { formats: [...formats, ...(field.formats ?? [])] }), ...noted.get(field.path) };
+        }),
+      });
     }),
   );
 
@@ -181,4 +189,11 @@ export function collectionRoutes(hub: Hub): Router {
   );
 
   return router;
+}
+
+/** The fields that could hold identities of other documents: its own is none of them. */
+function scalarPlaces(shape: Shape, identity: string): Pick<Field, 'path' | 'steps'>[] {
+  return shape.fields
+    .filter(({ path, types }) => path !== identity && (types.text !== undefined || types.number !== undefined))
+    .map(({ path, steps }) => ({ path, steps }));
 }

@@ -1,5 +1,5 @@
 import { Router, type Response } from 'express';
-import { checkView, refuseWhereUsed } from '../views.ts';
+import { checkView, refuseWhereUsed, rewrittenFor } from '../views.ts';
 import { storeRows } from '../storeRows.ts';
 import {
   compareRequest,
@@ -10,6 +10,7 @@ import {
   pipelineName,
   planRequest,
   queryRequest,
+  renamePipeline,
   rowsQuery,
   savePipeline,
   storeRequest,
@@ -174,6 +175,22 @@ export function queryRoutes(hub: Hub): Router {
       await hub.relistViews();
       hub.tell({ kind: 'pipelines' });
       response.json(saved);
+    }),
+  );
+
+  router.patch(
+    '/pipelines/:name',
+    handle(async (request, response) => {
+      const name = part(request, 'name');
+      const { name: next } = readBy(renamePipeline, request.body);
+      const saved = (await hub.storage.call((storage) => storage.pipelines())).find((one) => one.name === name);
+      if (saved === undefined) throw new ServerProblem('/not-found', `There is no saved pipeline ${name}.`);
+      if (saved.view) await checkView(hub, next, saved.pipeline, true, false);
+      const rewritten = await rewrittenFor(hub, name, next);
+      unwrap(await hub.storage.call((storage) => storage.renamePipeline(name, next, rewritten)));
+      await hub.relistViews();
+      hub.tell({ kind: 'pipelines' });
+      response.json({ name: next, rewritten: rewritten.map((one) => one.name) });
     }),
   );
 

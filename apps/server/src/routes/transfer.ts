@@ -1,15 +1,15 @@
 import { once } from 'node:events';
 import { Router, type Request, type Response } from 'express';
 import * as Comlink from 'comlink';
-import { v7 as uuidv7 } from 'uuid';
 import { exportFormat, importOptions, type ImportOptions, type ImportProgress, type ImportResult } from '@zesty-sieve/contract';
 import { EventStream } from '../http/eventStream.ts';
 import { bodyOf, handle, part, readBy } from '../http/handler.ts';
 import { problemFrom } from '../http/problemHandler.ts';
-import { hasUnique, type Hub } from '../hub.ts';
+import type { Hub } from '../hub.ts';
 import { ServerProblem, unwrap } from '../problem.ts';
 import type { ImportFormat } from '../storage/importer.ts';
 import type { StoredCollection } from '../storage/storageService.ts';
+import { withRefusals } from '../uniqueness.ts';
 
 const importFormats: Record<string, ImportFormat> = {
   'application/x-ndjson': 'ndjson',
@@ -109,7 +109,10 @@ export function transferRoutes(hub: Hub): Router {
 /** Writes a piece, and waits while the reader is slower than we are. */
 export async function sendPiece(response: Response, piece: string): Promise<void> {
   if (response.write(piece) || response.destroyed) return;
-  await Promise.race([once(response, 'drain'), once(response, 'close')]);
+  // The one that does not come lets go of the response.
+  const over = new AbortController();
+  const { signal } = over;
+  await Promise.race([once(response, 'drain', { signal }), once(response, 'close', { signal })]).finally(() => over.abort());
 }
 
 async function load(
@@ -120,28 +123,26 @@ async function load(
   options: ImportOptions,
   onProgress: (progress: ImportProgress) => unknown,
 ): Promise<ImportResult> {
-  return hub.change(part(request, 'c'), async (collection) => {
-    const stage = uuidv7();
-    const refusals = hasUnique(collection)
-      ? Comlink.proxy((texts: readonly string[]) => hub.engine.call((engine) => engine.refusals(collection, stage, texts)))
-      : null;
-    const open = unwrap(await hub.storage.call((storage) => storage.beginImport(collection, format, zipped, options, refusals)));
-    try {
-      for await (const piece of request as AsyncIterable<Buffer>) {
-        const bytes = new Uint8Array(piece);
-        onProgress(unwrap(await hub.storage.call((storage) => storage.pushImport(open, Comlink.transfer(bytes, [bytes.buffer])))));
+  const mode = options.onDuplicate === 'replace' ? 'replacing' : 'beside';
+  return hub.change(part(request, 'c'), (collection) =>
+    withRefusals(hub, collection, mode, async (refusals) => {
+      const open = unwrap(await hub.storage.call((storage) => storage.beginImport(collection, format, zipped, options, refusals)));
+      try {
+        for await (const piece of request as AsyncIterable<Buffer>) {
+          const bytes = new Uint8Array(piece);
+          onProgress(unwrap(await hub.storage.call((storage) => storage.pushImport(open, Comlink.transfer(bytes, [bytes.buffer])))));
+        }
+        if (!request.complete) throw new ServerProblem('/malformed', 'The file was not sent to its end. Nothing was stored.');
+        const { result, firstPosition, nextPosition, replacedPositions } = unwrap(
+          await hub.storage.call((storage) => storage.finishImport(open)),
+        );
+        await tellEngine(hub, collection, firstPosition, nextPosition, replacedPositions);
+        return result;
+      } finally {
+        await hub.storage.call((storage) => storage.abandonImport(open));
       }
-      if (!request.complete) throw new ServerProblem('/malformed', 'The file was not sent to its end. Nothing was stored.');
-      const { result, firstPosition, nextPosition, replacedPositions } = unwrap(
-        await hub.storage.call((storage) => storage.finishImport(open)),
-      );
-      await tellEngine(hub, collection, firstPosition, nextPosition, replacedPositions);
-      return result;
-    } finally {
-      await hub.storage.call((storage) => storage.abandonImport(open));
-      if (refusals) await hub.engine.call((engine) => engine.endStage(stage));
-    }
-  });
+    }),
+  );
 }
 
 async function tellEngine(hub: Hub, collection: StoredCollection, from: number, to: number, replaced: readonly number[]): Promise<void> {

@@ -29,6 +29,7 @@ import { Importer, type ImportFormat, type Refusals } from './importer.ts';
 import { mergePatch } from './mergePatch.ts';
 import { migrate } from './migrate.ts';
 import { defineModels, type Models } from './models.ts';
+import { findReferences, type Reference } from './references.ts';
 import { createTable, dropTable, tableOf } from './table.ts';
 import { DocumentWriter } from './writer.ts';
 
@@ -163,6 +164,17 @@ export class StorageService {
         after = rows[rows.length - 1].position;
       }
     });
+  }
+
+  /** Which of a collection's fields hold identities, and of what. */
+  async references(
+    collection: StoredCollection,
+    others: readonly StoredCollection[],
+    fields: Parameters<typeof findReferences>[3],
+  ): Promise<[string, Reference[]][]> {
+    // As it was committed last: an import under way is not waited for.
+    const row = await this.reading.first<{ nextPosition: number }>('SELECT nextPosition FROM collections WHERE id = ?', [collection.id]);
+    return [...(await findReferences(this.reading, { id: collection.id, nextPosition: row?.nextPosition ?? 0 }, others, fields))];
   }
 
   fieldNotes(id: number): Promise<FieldNote[]> {
@@ -511,7 +523,10 @@ export class StorageService {
       const result = await importer.end();
       const [rejected] = result.rejected;
       if (isStrict && rejected !== undefined)
-        throw new ServerProblem('/duplicate-identity', `Row ${rejected.line} cannot be stored: ${rejected.reason}. Nothing was stored.`);
+        throw new ServerProblem(
+          rejected.reason.includes('unique index') ? '/unique' : '/duplicate-identity',
+          `Row ${rejected.line} cannot be stored: ${rejected.reason.replace(/\.$/, '')}. Nothing was stored.`,
+        );
       await this.account(collectionId, writer);
       await this.writing.run('COMMIT');
       this.imports.delete(handle);
@@ -658,6 +673,20 @@ export class StorageService {
         updatedAt: new Date().toISOString(),
       });
       return savedOf(row);
+    });
+  }
+
+  /** Gives a saved pipeline another name, and writes those anew that read it. */
+  renamePipeline(
+    name: string,
+    next: string,
+    rewritten: readonly { readonly name: string; readonly pipeline: string }[],
+  ): Promise<Reply<null>> {
+    return this.write(async () => {
+      if (await this.models.pipelines.findByPk(next)) throw new ServerProblem('/exists', `There is a saved pipeline ${next} already.`);
+      await this.writing.run('UPDATE pipelines SET name = ? WHERE name = ?', [next, name]);
+      for (const one of rewritten) await this.models.pipelines.update({ pipeline: one.pipeline }, { where: { name: one.name } });
+      return null;
     });
   }
 

@@ -22,6 +22,7 @@ import type {
   PlanBody,
   Problem,
   RowsPage,
+  RenamedPipeline,
   SavedPipeline,
   Shape,
 } from '@zesty-sieve/contract';
@@ -194,6 +195,10 @@ export const api = createApi({
       query: ({ name, ...body }) => ({ url: at('pipelines', name), method: 'PUT', body }),
       invalidatesTags: ['Pipelines'],
     }),
+    renamePipeline: build.mutation<RenamedPipeline, { name: string; next: string }>({
+      query: ({ name, next }) => ({ url: at('pipelines', name), method: 'PATCH', body: { name: next } }),
+      invalidatesTags: ['Pipelines'],
+    }),
     removePipeline: build.mutation<void, string>({
       query: (name) => ({ url: at('pipelines', name), method: 'DELETE' }),
       invalidatesTags: ['Pipelines'],
@@ -238,6 +243,7 @@ export const {
   useTraceMutation,
   useSavePipelineMutation,
   useRemovePipelineMutation,
+  useRenamePipelineMutation,
   useLazyRowsQuery,
 } = api;
 

@@ -49,6 +49,17 @@ export class Collection {
     return this.identity;
   }
 
+  /** A document's identity as text, if it has one, and the position of the one that is here under it: 7 and "7" are one. */
+  placeOf(document: JsonObject): { identity: string | undefined; position: number | undefined } {
+    const value = this.identityIndex.tuplesOf(document).at(0)?.[0];
+    if (typeof value !== 'string' && typeof value !== 'number') return { identity: undefined, position: undefined };
+    const identity = String(value);
+    const asNumber = Number(identity);
+    const forms = String(asNumber) === identity ? [identity, asNumber] : [identity];
+    const [position] = forms.flatMap((form) => this.identityIndex.positionsOf({ fixed: [form] }));
+    return { identity, position };
+  }
+
   index(name: string): OrderedIndex | undefined {
     return name === identityIndexName ? this.identityIndex : this.indexes.get(name);
   }

@@ -3,7 +3,7 @@ import type { DocumentStore } from '../storage/store.ts';
 import { estimateBytes } from '../values/size.ts';
 import { compareValues } from '../values/order.ts';
 import { stableOrder } from '../values/stableOrder.ts';
-import type { Value } from '../values/json.ts';
+import type { JsonObject, Value } from '../values/json.ts';
 import { compareToCut, type Interval } from './cuts.ts';
 import type { IndexDefinition } from './definition.ts';
 import { KeyReader, type KeyTuple } from './keyValues.ts';
@@ -201,6 +201,11 @@ export class OrderedIndex {
     const sorted = [...coming].sort((a, b) => this.compareKeys(a, b));
     const repeated = taken ?? sorted.find((tuple, i) => i > 0 && this.compareKeys(sorted[i - 1], tuple) === 0);
     return repeated === undefined ? undefined : new UniqueViolation(this.definition.name, repeated);
+  }
+
+  /** The keys under which a document would stand. */
+  tuplesOf(document: JsonObject): KeyTuple[] {
+    return this.reader.tuplesOf(document);
   }
 
   /** Moves the entries of one changed document. */

@@ -5,7 +5,7 @@ export { parsePipeline } from './parsePipeline.ts';
 export { printPipeline } from './printPipeline.ts';
 export { checkPipeline, expressionsOf, parametersOf, type CheckedPipeline, type CheckedStage, type Environment } from './checkPipeline.ts';
 export { complete, describeField, fieldAt, type Completion, type Completions } from './complete.ts';
-export { collectionsRead, namedSources, viewsRead, type View, type Views } from './sources.ts';
+export { collectionsRead, namedSources, viewsRead, withSource, type View, type Views } from './sources.ts';
 export { fieldLife, type FieldLife, type LifeStep } from './fieldLife.ts';
 export { withViewShapes } from './viewShape.ts';
 export { isPlaced, type Pipeline, type PlacedStage } from './pipeline.ts';

@@ -48,3 +48,11 @@ export function viewsRead(text: string, views: Views): Set<string> {
   visit(text);
   return found;
 }
+
+/** A pipeline's text with one of its sources called otherwise; all else stays as it was written. */
+export function withSource(text: string, name: string, next: string): string {
+  const spans = parsePipeline(text).stages.flatMap(({ stage }) =>
+    stage !== undefined && (stage.kind === 'from' || isJoin(stage)) && stage.source === name ? [stage.sourceSpan] : [],
+  );
+  return spans.reduceRight((written, { from, to }) => written.slice(0, from) + next + written.slice(to), text);
+}

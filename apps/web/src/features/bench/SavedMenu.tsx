@@ -9,6 +9,7 @@ import { problemText, usePipelinesQuery, useRemovePipelineMutation, useSavePipel
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { useCopy } from '../../parts/useCopy.ts';
 import { curlCode, fetchCode } from './codeOut.ts';
+import { RenamePipelineDialog } from './RenamePipelineDialog.tsx';
 import { SaveDialog } from './SaveDialog.tsx';
 import { savedDraft } from './state/savedDraft.ts';
 import { opened, parametersFor, saved, tabAdded } from './state/benchSlice.ts';
@@ -23,6 +24,7 @@ export function SavedMenu() {
   const { enqueueSnackbar, closeSnackbar } = useSnackbar();
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const [isSaving, setSaving] = useState(false);
+  const [isRenaming, setRenaming] = useState(false);
   const [save] = useSavePipelineMutation();
   const [remove] = useRemovePipelineMutation();
   const file = useRef<HTMLInputElement>(null);
@@ -173,6 +175,16 @@ export function SavedMenu() {
         <MenuItem onClick={exportFile}>Export as a .zsieve file</MenuItem>
         <MenuItem onClick={() => file.current?.click()}>Open a .zsieve file</MenuItem>
         {name !== null && (
+          <MenuItem
+            onClick={() => {
+              setAnchor(null);
+              setRenaming(true);
+            }}
+          >
+            Rename {name}
+          </MenuItem>
+        )}
+        {name !== null && (
           <MenuItem onClick={removeSaved} sx={{ color: 'error.main' }}>
             Remove {name}
           </MenuItem>
@@ -190,6 +202,7 @@ export function SavedMenu() {
           event.target.value = '';
         }}
       />
+      {isRenaming && name !== null && <RenamePipelineDialog name={name} onClose={() => setRenaming(false)} />}
       <SaveDialog open={isSaving} onClose={() => setSaving(false)} />
     </Box>
   );

@@ -270,6 +270,13 @@ export const benchSlice = createSlice({
       use(state, payload.name);
       leave(state);
     },
+    /** A saved pipeline is called otherwise: in every tab that holds it. */
+    renamed: (state, { payload: { name, next } }: PayloadAction<{ name: string; next: string }>) => {
+      if (state.name === name) state.name = next;
+      for (const { draft } of state.tabs) if (draft.name === name) draft.name = next;
+      state.recent = state.recent.map((one) => (one === name ? next : one));
+      leave(state);
+    },
     cleared: (state, { payload }: PayloadAction<SlotName>) => {
       state[payload] = emptySlot;
     },
@@ -374,4 +381,5 @@ export const {
   parametersTyped,
   pinned,
   saved,
+  renamed,
 } = benchSlice.actions;

@@ -1,0 +1,52 @@
+import TextField from '@mui/material/TextField';
+import { pipelineName } from '@zesty-sieve/contract';
+import { namedSources } from '@zesty-sieve/core/language';
+import { useSnackbar } from 'notistack';
+import { useState } from 'react';
+import { problemText, usePipelinesQuery, useRenamePipelineMutation } from '../../api/api.ts';
+import { useAppDispatch } from '../../app/store.ts';
+import { FormDialog } from '../../parts/FormDialog.tsx';
+import { renamed } from './state/benchSlice.ts';
+
+/** Gives a saved pipeline another name. Those that read it as a view are rewritten, and named before and after. */
+export function RenamePipelineDialog({ name, onClose }: { name: string; onClose: () => void }) {
+  const [next, setNext] = useState(name);
+  const { data: pipelines = [] } = usePipelinesQuery();
+  const [rename, { error, isLoading }] = useRenamePipelineMutation();
+  const dispatch = useAppDispatch();
+  const { enqueueSnackbar } = useSnackbar();
+  const checked = pipelineName.safeParse(next);
+  const isView = pipelines.some((one) => one.name === name && one.view);
+  const users = isView
+    ? pipelines.filter((one) => one.name !== name && namedSources(one.pipeline).includes(name)).map((one) => one.name)
+    : [];
+  const submit = async () => {
+    const done = await rename({ name, next: next.trim() });
+    if (done.error) return;
+    dispatch(renamed({ name, next: done.data.name }));
+    const { rewritten } = done.data;
+    enqueueSnackbar(
+      `${name} is called ${done.data.name} now.${rewritten.length > 0 ? ` ${rewritten.join(', ')} read it under its new name.` : ''}`,
+    );
+    onClose();
+  };
+  const told = users.length > 0 ? `${users.join(', ')} read it, and will be rewritten.` : 'No other saved pipeline reads it.';
+  return (
+    <FormDialog
+      title={`Rename ${name}`}
+      action="Rename"
+      canSubmit={checked.success && next.trim() !== name && !isLoading}
+      onSubmit={submit}
+      onClose={onClose}
+    >
+      <TextField
+        autoFocus
+        label="Name"
+        value={next}
+        onChange={(event) => setNext(event.target.value)}
+        error={error !== undefined}
+        helperText={error ? problemText(error) : told}
+      />
+    </FormDialog>
+  );
+}
