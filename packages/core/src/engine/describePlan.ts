@@ -13,6 +13,9 @@ export type StepName =
   | 'full scan'
   | 'index range scan'
   | 'index lookup'
+  | 'index-only scan'
+  | 'index union'
+  | 'index intersection'
   | 'filter'
   | 'project'
   | 'compute'
@@ -36,6 +39,10 @@ export interface PlanNode {
   readonly collection?: string;
   readonly index?: string;
   readonly keys?: readonly string[];
+  /** Of a union or an intersection. */
+  readonly indexes?: readonly string[];
+  /** How many times more rows came than were expected, or fewer, where it is tenfold or beyond. */
+  readonly misestimated?: number;
   readonly estimatedRows: number;
   readonly rows: number | null;
   readonly documentsRead: number | null;
@@ -60,12 +67,30 @@ const describers: { readonly [K in StepKind]: Describe<Extract<PhysicalStep, { k
     step: 'full scan',
     detail: `every document of ${collection}` + (condition === undefined ? '' : `, keeping those with ${printExpression(condition)}`),
   }),
-  indexScan: ({ collection, lookup, ranges, index, ordered, condition }, definitionOf) => {
+  indexScan: ({ collection, lookup, ranges, index, ordered, condition, covering }, definitionOf) => {
     const definition = definitionOf(collection, index);
     const asked = definition ? rangesText(definition, ranges) : '';
     const order = ordered === undefined ? '' : `, in its order${ordered.backwards ? ' backwards' : ''}`;
     const rest = condition === undefined ? '' : `, keeping those with ${printExpression(condition)}`;
-    return { step: lookup ? 'index lookup' : 'index range scan', detail: `${collection} by ${index}${asked}${order}${rest}` };
+    const step = covering !== undefined ? 'index-only scan' : lookup ? 'index lookup' : 'index range scan';
+    return { step, detail: `${collection} by ${index}${asked}${order}${rest}` };
+  },
+  indexSetScan: ({ collection, combine, parts, condition }, definitionOf) => {
+    const each = parts.map(({ index, ranges }) => {
+      const definition = definitionOf(collection, index);
+      return `${index}${definition ? rangesText(definition, ranges) : ''}`;
+    });
+    const rest = condition === undefined ? '' : `, keeping those with ${printExpression(condition)}`;
+    return { step: `index ${combine}`, detail: `${collection} by ${each.join(combine === 'union' ? ' or ' : ' and ')}${rest}` };
+  },
+  indexAggregate: ({ collection, index, range, by, measures }, definitionOf) => {
+    const definition = definitionOf(collection, index);
+    const asked = definition ? rangesText(definition, [range]) : '';
+    const what = [
+      ...(by ? [`the different ${printGivenName(by)}`] : []),
+      ...measures.map(({ target, aggregate }) => `${printGivenName(target)} (${aggregate})`),
+    ];
+    return { step: 'index-only scan', detail: `${collection} by ${index}${asked}: ${what.join(', ')} from its entries alone` };
   },
   filter: ({ condition }) => ({ step: 'filter', detail: `keeps rows with ${printExpression(condition)}` }),
   project: ({ items }) => ({ step: 'project', detail: items.map(({ target }) => printGivenName(target)).join(', ') }),
@@ -153,15 +178,17 @@ export function describePlan(
 ): PlanNode {
   const describe = describers[step.kind] as unknown as Describe<PhysicalStep>;
   const meter = meterOf?.(step);
-  const definition = step.kind === 'indexScan' || step.kind === 'indexJoin' ? definitionOf(step.collection, step.index) : undefined;
+  const definition = 'index' in step ? definitionOf(step.collection, step.index) : undefined;
   return {
     ...describe(step, definitionOf),
     lines: [...new Set(step.lines)].sort((a, b) => a - b),
     ...('collection' in step && { collection: step.collection }),
-    ...((step.kind === 'indexScan' || step.kind === 'indexJoin') && { index: step.index }),
+    ...('index' in step && { index: step.index }),
+    ...(step.kind === 'indexSetScan' && { indexes: step.parts.map(({ index }) => index) }),
     ...(definition && { keys: keyTexts(definition) }),
     estimatedRows: Math.round(step.estimatedRows),
     rows: meter?.rowsOut ?? null,
+    ...(meter && misestimated(step.estimatedRows, meter)),
     documentsRead: meter?.documentsRead ?? null,
     indexEntriesRead: meter?.indexEntriesRead ?? null,
     timeMs: meter?.timeMs ?? null,
@@ -175,4 +202,14 @@ export function describePlan(
 function conditionsOf(condition: Expression, meter: StepMeter | undefined): PlanNode['conditions'] {
   const parts = condition.kind === 'and' ? condition.operands : [condition];
   return parts.map((part, i) => ({ condition: printExpression(part), lookedAt: meter === undefined ? null : (meter.lookedAt[i] ?? 0) }));
+}
+
+/** Beyond this, the plan was made on figures that do not hold. */
+const noticed = 10;
+
+function misestimated(expected: number, { rowsOut, stoppedEarly }: StepMeter): { misestimated?: number } {
+  if (stoppedEarly) return {};
+  const [less, more] = [Math.max(1, Math.min(expected, rowsOut)), Math.max(1, expected, rowsOut)];
+  // A few rows more or less decide nothing.
+  return more / less >= noticed && more >= 50 ? { misestimated: Math.round(more / less) } : {};
 }

@@ -131,59 +131,6 @@ describe('counts and guards', () => {
   });
 });
 
-describe('the way that must win', () => {
-  const uneven = Array.from({ length: 8_000 }, (_, i): JsonObject => ({
-    id: `d${i}`, status: i % 50 === 0 ? 'late' : i % 7 === 0 ? 'lost' : 'fine', size: i % 13, when: `2026-${String((i * 31) % 12 + 1).padStart(2, '0')}-${String((i % 28) + 1).padStart(2, '0')}`, tags: [`t${i % 90}`, 'all'],
-    ...(i % 5 > 0 && { maybe: i }),
-  })); // prettier-ignore
-  test.each<[string, string[][], string, number]>([
-    ['where @.status == "late"', [['@.status']], 'index lookup', 160],
-    ['where @.status == "fine"', [['@.status']], 'full scan', 8_000],
-    ['where @.status == "late" && @.size >= 4', [['@.status', '@.size']], 'index range scan', 111],
-    ['where @.size == 3', [['@.status', '@.size']], 'full scan', 8_000],
-    ['where @.status in ["late", "none"]', [['@.status']], 'index lookup', 160],
-    ['where @.id == "d77"', [], 'index lookup', 1],
-    ['where starts_with(@.id, "d777")', [], 'index range scan', 11],
-    ['where match(@.id, "d777.*")', [], 'index range scan', 11],
-    ['where @.tags[?@ == "t4"]', [['@.tags[*]']], 'index lookup', 89],
-    ['where includes(@.tags, "all")', [['@.tags[*]']], 'full scan', 8_000],
-    ['order by @.when desc\nlimit 5', [['@.when']], 'index range scan', 5],
-    ['order by @.maybe desc\nlimit 5', [['@.maybe']], 'index range scan', 5],
-    ['where @.status == "late"\norder by @.when desc\nlimit 5', [['@.status', '@.when']], 'index range scan', 5],
-    ['where @.status == "late"\norder by @.when desc\nlimit 5', [['@.when'], ['@.status']], 'index lookup', 160],
-    ['where !@.maybe', [['@.maybe']], 'full scan', 8_000],
-    ['where contains(@.id, "77")', [], 'full scan', 8_000],
-  ])('%s with %j', async (stages, indexes, step, reads) => {
-    const result = await ask(await engineOf(uneven, indexes), `from c\n${stages}`);
-    let leaf = result.plan;
-    while (leaf.inputs.length > 0) leaf = leaf.inputs[0];
-    expect(leaf.step).toBe(step);
-    expect(result.cost.documentsRead).toBeLessThanOrEqual(reads);
-    const chosen = result.weighed.filter((way) => way.chosen);
-    expect(chosen).toHaveLength(1);
-    expect(result.weighed.every(({ reason }) => reason.length > 10)).toBe(true);
-  });
-
-  test('an index can be insisted on or ignored for one run', async () => {
-    const engine = await engineOf(uneven, [['@.status']]);
-    const insisted = await ask(engine, 'from c\nwhere @.status == "fine"', { useIndex: 'status' });
-    expect(insisted.plan.step).toBe('index lookup');
-    const ignored = await ask(engine, 'from c\nwhere @.status == "late"', { ignoreIndexes: ['status'] });
-    expect(ignored.plan.step).toBe('full scan');
-  });
-
-  test('a what-if index is planned against and marked, and the plan after building it is the same way', async () => {
-    const engine = await engineOf(uneven);
-    const pipeline = 'from c\nwhere @.status == "late"\norder by @.when\nlimit 5';
-    const answer = engine.plan({ pipeline, whatIf: [{ keys: ['@.status', '@.when'] }] });
-    expect(answer).toMatchObject({ ok: true, value: { plan: { inputs: [{ step: 'index range scan' }] } } });
-    if (!answer.ok) return;
-    expect(answer.value.weighed[0]).toMatchObject({ whatIf: true, chosen: true });
-    const built = await ask(await engineOf(uneven, [['@.status', '@.when']]), pipeline);
-    expect(built.plan.inputs[0].step).toBe('index range scan');
-  });
-});
-
 const value = fc.oneof(
   { weight: 6, arbitrary: fc.integer({ min: -3, max: 4 }) },
   { weight: 3, arbitrary: fc.constantFrom('', 'a', 'ab', 'b', '\u{1f600}', '\uffee') },

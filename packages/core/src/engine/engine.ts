@@ -530,7 +530,7 @@ function linesOf({ lines }: PhysicalPlan, run: Run): LineResult[] {
     const meter = run.meter.of(step);
     const rowsOut =
       counts === 'read'
-        ? meter.documentsRead
+        ? meter.documentsRead + meter.handedOver
         : counts === 'in'
           ? meter.rowsIn
           : counts === 'inner'

@@ -241,6 +241,7 @@ test.each<RuleName>([
   'unused fields dropped',
   'used fields alone',
   'unnest joined to group',
+  'index-only',
 ])('%s changes no answer', async (rule) => {
   await fc.assert(
     fc.asyncProperty(pipelines, documents('c'), documents('d'), async (pipeline, c, d) => {

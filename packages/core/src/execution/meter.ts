@@ -6,6 +6,8 @@ export class StepMeter {
   rowsOut = 0;
   documentsRead = 0;
   indexEntriesRead = 0;
+  /** Rows that an index gave by itself, without their documents. */
+  handedOver = 0;
   /** For each condition that is tested, in order, how many rows it looked at. */
   readonly lookedAt: number[] = [];
   timeMs = 0;

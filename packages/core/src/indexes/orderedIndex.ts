@@ -14,6 +14,12 @@ export interface IndexRange {
   readonly interval?: Interval;
 }
 
+/** One entry: its keys, and the position of its document. */
+export interface IndexEntry {
+  readonly position: number;
+  readonly keys: readonly Value[];
+}
+
 /** Entries are kept in blocks of at most this many, so that one insertion moves few. */
 const blockLimit = 1_024;
 
@@ -323,6 +329,51 @@ export class OrderedIndex {
       for (let i = from; i < to; i++) found.push(positions[i]);
     }
     return found;
+  }
+
+  /** The entry at a place of a range, counted from its first; undefined past its end. */
+  entryAt(range: IndexRange, place: number): IndexEntry | undefined {
+    const [start, end] = this.bounds(range);
+    let left = place;
+    for (let block = start.block; block <= end.block && block < this.blocks.length; block++) {
+      const { keys, positions } = this.blocks[block];
+      const from = block === start.block ? start.offset : 0;
+      const to = block === end.block ? end.offset : positions.length;
+      if (left < to - from) return { position: positions[from + left], keys: keys.map((column) => column[from + left]) };
+      left -= Math.max(0, to - from);
+    }
+    return undefined;
+  }
+
+  /** The entries of a range in their order, a key a column. */
+  columnsOf(range: IndexRange): { readonly positions: number[]; readonly keys: Value[][] } {
+    const found = { positions: [] as number[], keys: this.signs.map((): Value[] => []) };
+    const [start, end] = this.bounds(range);
+    for (let block = start.block; block <= end.block && block < this.blocks.length; block++) {
+      const { keys, positions } = this.blocks[block];
+      const from = block === start.block ? start.offset : 0;
+      const to = block === end.block ? end.offset : positions.length;
+      for (let i = from; i < to; i++) found.positions.push(positions[i]);
+      keys.forEach((column, k) => {
+        for (let i = from; i < to; i++) found.keys[k].push(column[i]);
+      });
+    }
+    return found;
+  }
+
+  /** The same groups as `groups`, of whole entries. */
+  *entryGroups(range: IndexRange, keyCount: number, backwards: boolean): Generator<readonly IndexEntry[]> {
+    const [start, end] = this.bounds(range);
+    let group: IndexEntry[] = [];
+    for (const [block, i] of this.walk(start, end, backwards)) {
+      const { keys, positions } = this.blocks[block];
+      if (group.length > 0 && !this.ties(group[0].keys, keys, i, range.fixed.length, keyCount)) {
+        yield group.sort((a, b) => a.position - b.position);
+        group = [];
+      }
+      group.push({ position: positions[i], keys: keys.map((column) => column[i]) });
+    }
+    if (group.length > 0) yield group.sort((a, b) => a.position - b.position);
   }
 
   /**

@@ -30,7 +30,13 @@ export interface Rewrite {
   readonly lines: readonly number[];
 }
 export type RuleName =
-  'where moved up' | 'limit moved up' | 'order dropped' | 'unused fields dropped' | 'used fields alone' | 'unnest joined to group';
+  | 'where moved up'
+  | 'limit moved up'
+  | 'order dropped'
+  | 'unused fields dropped'
+  | 'used fields alone'
+  | 'unnest joined to group'
+  | 'index-only';
 
 /** A rule: the pipeline with one change made, and what it was; undefined where there is none to make. */
 export type RewriteRule = (

@@ -37,8 +37,47 @@ export interface IndexScan extends Common {
   readonly lookup: boolean;
   /** In the order of the index; else in insertion order. */
   readonly ordered: OrderedWalk | undefined;
+  /** The rows are made of the keys alone and no document is read; undefined where documents are. */
+  readonly covering: Covering | undefined;
   readonly condition: Expression | undefined;
   readonly demand: number | undefined;
+}
+
+/** How rows are made of an index's keys. */
+export interface Covering {
+  /** Where each key stands in a row; undefined for keys that are not wanted there. */
+  readonly targets: readonly (readonly string[] | undefined)[];
+  /** Whether documents that have no entry are rows too, without any of the keys. */
+  readonly absent: boolean;
+}
+
+/** Reads the documents that several indexes name together: any of them, or all of them. */
+export interface IndexSetScan extends Common {
+  readonly kind: 'indexSetScan';
+  readonly combine: 'union' | 'intersection';
+  readonly collection: string;
+  readonly parts: readonly IndexPart[];
+  readonly condition: Expression | undefined;
+  readonly demand: number | undefined;
+}
+export interface IndexPart {
+  readonly index: string;
+  readonly ranges: readonly IndexRange[];
+}
+
+/** Groups that an index answers by itself: how many entries, the first and the last, or the different keys. */
+export interface IndexAggregate extends Common {
+  readonly kind: 'indexAggregate';
+  readonly collection: string;
+  readonly index: string;
+  readonly range: IndexRange;
+  /** Whether documents that have no entry count too. */
+  readonly absent: boolean;
+  /** Where the key is put that makes the groups; undefined for one group of everything. */
+  readonly by: readonly string[] | undefined;
+  readonly measures: readonly { readonly target: readonly string[]; readonly aggregate: 'count' | 'min' | 'max' }[];
+  /** The lines whose rows it goes through without their becoming rows. */
+  readonly inner: readonly number[];
 }
 
 export interface Filter extends Common {
@@ -176,6 +215,8 @@ export interface Rank extends Common {
 export type PhysicalStep =
   | FullScan
   | IndexScan
+  | IndexSetScan
+  | IndexAggregate
   | Filter
   | Project
   | Omit

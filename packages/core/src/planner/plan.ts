@@ -3,12 +3,15 @@ import { makeContext } from '../expressions/context.ts';
 import type { IndexDefinition } from '../indexes/definition.ts';
 import { keyTexts } from '../indexes/definition.ts';
 import { isRowCount } from '../language/stages/rowCount.ts';
-import type { FromStage, OrderStage, WhereStage } from '../language/stages/stage.ts';
+import type { FromStage, GroupAllStage, GroupStage, OrderStage, WhereStage } from '../language/stages/stage.ts';
 import type { Expression } from '../language/tree.ts';
 import type { Json } from '../values/json.ts';
 import { adviseOn, type Suggestion } from './advice.ts';
 import { cheapFirst } from './cheapFirst.ts';
-import { conjunctsOf, joined, type Conjunct } from './conjuncts.ts';
+import { conjunctsOf, joined } from './conjuncts.ts';
+import { readToTheEnd } from './covering.ts';
+import { answeredGroup, type AnsweredGroup } from './indexAggregates.ts';
+import { intersectionWays, unionWays } from './indexSets.ts';
 import { keyConditionsOf, type Constant } from './keyConditions.ts';
 import { layUnnestedGroup } from './layers/groups.ts';
 import type { LayContext, SourceLookup } from './layers/layer.ts';
@@ -17,10 +20,10 @@ import { isStage, type PlannedStage, type Rewrite, type RuleName } from './logic
 import { rowForRow } from './rewrites/limitUp.ts';
 import { rewrite } from './rewrites/rewrite.ts';
 import type { LineSource, PhysicalPlan, PhysicalStep } from './physical.ts';
-import { keysOf, reasonFor, wayName, type Weighed } from './reasons.ts';
+import { indexesOf, keysOf, reasonFor, wayName, type Weighed } from './reasons.ts';
 import { Selectivity, type PlannedSource } from './source.ts';
-import { imagined } from './statistics.ts';
-import { fullScanWay, indexWay, type Question, type UselessIndex, type Way } from './ways.ts';
+import { imagined, type IndexStatistics } from './statistics.ts';
+import { fullScanWay, indexWay, servedBy, type Question, type UselessIndex, type Way } from './ways.ts';
 
 export type { PlannedStage } from './logical.ts';
 
@@ -91,9 +94,16 @@ export function plan(written: readonly PlannedStage[], lookup: SourceLookup, opt
     conditions: conjuncts.flatMap((conjunct) => keyConditionsOf(conjunct, constant)),
     order: order?.stage.keys ?? [],
     demand: demandOf(order === undefined ? following : following.slice(following.indexOf(order) + 1), countOf),
+    read: options.withoutRules?.includes('index-only')
+      ? undefined
+      : readToTheEnd(
+          conjuncts.map(({ expression }) => expression),
+          following.map(({ stage }) => stage),
+        ),
   };
   const selectivity = new Selectivity(source, options.parameters);
-  const { chosen, ways, useless } = weigh(source, question, selectivity, options);
+  const { chosen, ways, useless, considered } = weigh(source, question, selectivity, options, constant);
+  const answered = options.withoutRules?.includes('index-only') ? undefined : answeredBy(source, considered, question, following, options);
   const told = (): Weighed[] =>
     tell(
       source,
@@ -103,7 +113,7 @@ export function plan(written: readonly PlannedStage[], lookup: SourceLookup, opt
       useless,
       [from, ...wheres, ...(chosen.match?.ordered && order ? [order] : [])].map(({ line }) => line),
     );
-  const suggestions = options.whatIf?.length ? [] : adviseOn(source, question, chosen, selectivity);
+  const suggestions = options.whatIf?.length || answered ? [] : adviseOn(source, question, chosen, selectivity);
   const joins: Weighed[] = [];
   const rewrites: Rewrite[] = [...done];
   const context: LayContext = {
@@ -118,7 +128,18 @@ export function plan(written: readonly PlannedStage[], lookup: SourceLookup, opt
     keepsUsed: !options.withoutRules?.includes('used fields alone'),
     mayFuse: !options.withoutRules?.includes('unnest joined to group'),
   };
-  const physical = layOut(from, wheres, following, order, source, question, chosen, selectivity, context);
+  if (answered !== undefined || chosen.covering !== undefined) {
+    const index = answered ?? chosen;
+    rewrites.push({
+      rule: 'index-only',
+      detail: `all that is asked stands in ${index.statistics?.definition.name ?? ''}, so no document is read`,
+      lines: [from.line],
+    });
+  }
+  const physical =
+    answered === undefined
+      ? layOut(from, wheres, following, order, source, question, chosen, selectivity, context)
+      : layAnswered(from, wheres, answered, context);
   // Words are made when someone reads them: finding one document by its identity takes less time than telling of it.
   let weighed: readonly Weighed[] | undefined;
   return {
@@ -126,7 +147,7 @@ export function plan(written: readonly PlannedStage[], lookup: SourceLookup, opt
     suggestions,
     rewrites,
     get weighed() {
-      return (weighed ??= [...told(), ...joins]);
+      return (weighed ??= [...(answered === undefined ? told() : tellAnswered(source, answered, told())), ...joins]);
     },
   };
 }
@@ -156,15 +177,81 @@ function demandOf(following: readonly PlannedStage[], countOf: (stage: PlannedSt
   return undefined;
 }
 
-function weigh(source: PlannedSource, question: Question, selectivity: Selectivity, options: PlanOptions) {
+function weigh(source: PlannedSource, question: Question, selectivity: Selectivity, options: PlanOptions, constant: Constant) {
   const statistics = [...source.indexes, ...(options.whatIf ?? []).map((definition) => imagined(definition, source.sample()))];
   const considered = statistics.filter(({ definition }) => !options.ignoreIndexes?.includes(definition.name));
   const looked = considered.map((index) => indexWay(source, index, question, selectivity));
   const isWay = (way: Way | UselessIndex): way is Way => 'cost' in way;
-  const ways = [fullScanWay(source, question, selectivity), ...looked.filter(isWay)];
+  const single = looked.filter(isWay);
+  const ways = [
+    fullScanWay(source, question, selectivity),
+    ...single,
+    ...unionWays(source, considered, question, selectivity, constant),
+    ...intersectionWays(source, single, question, selectivity),
+  ];
   const insisted = ways.find((way) => options.useIndex !== undefined && way.statistics?.definition.name === options.useIndex);
   const chosen = insisted ?? ways.reduce((best, way) => (way.cost < best.cost ? way : best));
-  return { chosen, ways, useless: looked.filter((way): way is UselessIndex => !isWay(way)) };
+  return { chosen, ways, useless: looked.filter((way): way is UselessIndex => !isWay(way)), considered };
+}
+
+/** A group right after the conditions that an index answers by itself; the group's stage, and what comes after it. */
+interface Answered extends AnsweredGroup {
+  readonly group: PlannedStage<GroupStage | GroupAllStage>;
+  readonly after: readonly PlannedStage[];
+}
+
+function answeredBy(
+  source: PlannedSource,
+  considered: readonly IndexStatistics[],
+  question: Question,
+  following: readonly PlannedStage[],
+  { useIndex }: PlanOptions,
+): Answered | undefined {
+  const at = following.findIndex(({ stage }) => stage.kind !== 'mark');
+  const group = following[at];
+  if (!isStage(group, 'group') && !isStage(group, 'groupAll')) return undefined;
+  const allowed = considered.filter(({ definition }) => useIndex === undefined || definition.name === useIndex);
+  const found = answeredGroup(source, allowed, question, group);
+  return found && { ...found, group, after: following.slice(at + 1) };
+}
+
+function layAnswered(
+  from: PlannedStage<FromStage>,
+  wheres: readonly PlannedStage<WhereStage>[],
+  { step: found, group, after, entries }: Answered,
+  context: LayContext,
+): PhysicalPlan {
+  const inner = [from, ...wheres.filter(({ uncounted }) => !uncounted)].map(({ line }) => line);
+  const step: PhysicalStep = {
+    ...found,
+    inner,
+    lines: [...inner, group.line],
+    estimatedRows: found.by === undefined ? 1 : entries,
+  };
+  const lines: LineSource[] = [
+    ...inner.map((line): LineSource => ({ line, step, counts: 'inner' })),
+    { line: group.line, step, counts: 'out' },
+  ];
+  return { root: layRest(step, after, undefined, context, lines), lines: lastOfEach(lines) };
+}
+
+function tellAnswered(source: PlannedSource, answered: Answered, others: readonly Weighed[]): Weighed[] {
+  const { definition, built } = answered.statistics;
+  const chosen: Weighed = {
+    way: 'index-only scan',
+    collection: source.name,
+    index: definition.name,
+    keys: keyTexts(definition),
+    whatIf: built === undefined,
+    chosen: true,
+    reason: answered.step.by === undefined ? 'its entries are counted without being read' : 'one look for each different value',
+    documentsRead: 0,
+    indexEntriesRead: Math.round(answered.entries),
+    cost: Math.round(answered.entries),
+    lines: others[0]?.lines ?? [],
+  };
+  const rest = others.filter(({ index, cost }) => index !== definition.name || cost !== undefined);
+  return [chosen, ...rest.map((way) => (way.chosen ? { ...way, chosen: false, reason: 'the group is answered without it' } : way))];
 }
 
 function tell(
@@ -178,8 +265,13 @@ function tell(
   const told = ways.map((way): Weighed => ({
     way: wayName(way),
     collection: source.name,
-    ...(way.statistics && { index: way.statistics.definition.name, keys: keysOf(way) }),
-    whatIf: way.statistics !== undefined && way.statistics.built === undefined,
+    ...(indexesOf(way).length > 0 && {
+      index: indexesOf(way)
+        .map(({ definition }) => definition.name)
+        .join(' + '),
+      keys: keysOf(way),
+    }),
+    whatIf: indexesOf(way).some(({ built }) => built === undefined),
     chosen: way === chosen,
     reason: reasonFor(way, chosen, ways.length - 1, question.conjuncts.length),
     documentsRead: Math.round(way.documentsRead),
@@ -213,7 +305,7 @@ function layOut(
   context: LayContext,
 ): PhysicalPlan {
   const lines: LineSource[] = [];
-  const served = chosen.match?.served ?? [];
+  const served = servedBy(chosen);
   const residualOf = (line: number) =>
     joined(
       cheapFirst(
@@ -224,7 +316,7 @@ function layOut(
   const passed = (upTo: number) => question.conjuncts.filter(({ line }) => wheres.slice(0, upTo + 1).some((where) => where.line === line));
   const rowsAfter = (upTo: number) =>
     Math.min(
-      chosen.kind === 'index' ? chosen.indexEntriesRead || chosen.rows : Infinity,
+      chosen.kind === 'fullScan' ? Infinity : chosen.indexEntriesRead || chosen.rows,
       source.store.count * selectivity.of(passed(upTo)),
     );
   const estimated = (upTo: number) => (upTo === wheres.length - 1 ? chosen.rows : rowsAfter(upTo));
@@ -235,7 +327,7 @@ function layOut(
   const demand = others.length === 0 && (question.order.length === 0 || orderIsServed) ? question.demand : undefined;
   const orderLine = orderIsServed && order ? [order.line] : [];
   let step = access(source, chosen, {
-    lines: [from.line, ...(first ? [first.line] : []), ...(chosen.match ? servedLines(chosen, others) : []), ...orderLine],
+    lines: [from.line, ...(first ? [first.line] : []), ...servedLines(chosen, others), ...orderLine],
     estimatedRows: Math.min(first ? estimated(0) : chosen.rows, demand ?? Infinity),
     condition: first && residualOf(first.line),
     demand,
@@ -252,7 +344,7 @@ function layOut(
 
 /** Lines of later conditions that the index serves whole, so that no step of their own is left for them. */
 function servedLines(chosen: Way, others: readonly PlannedStage<WhereStage>[]): number[] {
-  return others.filter(({ line }) => chosen.match?.served.some((conjunct: Conjunct) => conjunct.line === line)).map(({ line }) => line);
+  return others.filter(({ line }) => servedBy(chosen).some((conjunct) => conjunct.line === line)).map(({ line }) => line);
 }
 
 interface AccessParts {
@@ -262,7 +354,11 @@ interface AccessParts {
   readonly demand: number | undefined;
 }
 
-function access(source: PlannedSource, { statistics, match }: Way, parts: AccessParts): PhysicalStep {
+function access(source: PlannedSource, { statistics, match, covering, set }: Way, parts: AccessParts): PhysicalStep {
+  if (set !== undefined) {
+    const named = set.parts.map((part) => ({ index: part.statistics.definition.name, ranges: part.match.ranges }));
+    return { kind: 'indexSetScan', collection: source.name, combine: set.combine, parts: named, ...parts };
+  }
   if (statistics === undefined || match === undefined) return { kind: 'fullScan', collection: source.name, ...parts };
   return {
     kind: 'indexScan',
@@ -271,6 +367,7 @@ function access(source: PlannedSource, { statistics, match }: Way, parts: Access
     ranges: match.ranges,
     lookup: match.lookup,
     ordered: match.ordered,
+    covering,
     ...parts,
   };
 }

@@ -1,9 +1,18 @@
 import { keyTexts } from '../indexes/definition.ts';
+import type { IndexStatistics } from './statistics.ts';
 import type { Way } from './ways.ts';
 
 /** One of the ways that were weighed, as it is told. */
 export interface Weighed {
-  readonly way: 'full scan' | 'index range scan' | 'index lookup' | 'hash join' | 'index nested-loop join';
+  readonly way:
+    | 'full scan'
+    | 'index range scan'
+    | 'index lookup'
+    | 'index-only scan'
+    | 'index union'
+    | 'index intersection'
+    | 'hash join'
+    | 'index nested-loop join';
   readonly collection: string;
   readonly index?: string;
   readonly keys?: readonly string[];
@@ -21,6 +30,8 @@ export interface Weighed {
 
 export function wayName(way: Way): Weighed['way'] {
   if (way.kind === 'fullScan') return 'full scan';
+  if (way.set !== undefined) return `index ${way.set.combine}`;
+  if (way.covering !== undefined) return 'index-only scan';
   return way.match?.lookup ? 'index lookup' : 'index range scan';
 }
 
@@ -29,7 +40,7 @@ const whole = new Intl.NumberFormat('en', { maximumFractionDigits: 0 });
 /** Why a way won, or why it lost to the one that did. */
 export function reasonFor(way: Way, chosen: Way, usable: number, conditions: number): string {
   if (way === chosen) {
-    if (way.kind === 'index') return [servesText(way), sortText(way)].filter(Boolean).join('; ');
+    if (way.kind !== 'fullScan') return [servesText(way), sortText(way), keysText(way)].filter(Boolean).join('; ');
     if (usable > 0) return `reading all ${whole.format(way.documentsRead)} documents in turn costs less than any index here`;
     return conditions === 0 ? 'every document is asked for' : 'no index serves these conditions';
   }
@@ -42,8 +53,8 @@ export function reasonFor(way: Way, chosen: Way, usable: number, conditions: num
   return `would read ${whole.format(more)} entries and documents, the chosen one ${whole.format(chosen.documentsRead + chosen.indexEntriesRead)}`;
 }
 
-function servesText({ match }: Way): string {
-  const used = match?.used.map(({ text }) => text) ?? [];
+function servesText({ match, set }: Way): string {
+  const used = (match ?? set)?.used.map(({ text }) => text) ?? [];
   return used.length > 0 ? `serves ${used.join(' and ')}` : '';
 }
 
@@ -51,6 +62,15 @@ function sortText({ match }: Way): string {
   return match?.ordered ? 'gives the order, so nothing is sorted' : '';
 }
 
-export function keysOf(way: Way): readonly string[] | undefined {
-  return way.statistics && keyTexts(way.statistics.definition);
+function keysText({ covering }: Way): string {
+  return covering ? 'has all that is read, so no document is' : '';
+}
+
+/** The indexes that a way uses. */
+export function indexesOf({ statistics, set }: Way): readonly IndexStatistics[] {
+  return set?.parts.map((part) => part.statistics) ?? (statistics === undefined ? [] : [statistics]);
+}
+
+export function keysOf(way: Way): readonly string[] {
+  return indexesOf(way).flatMap(({ definition }) => keyTexts(definition));
 }

@@ -11,6 +11,8 @@ export interface IndexStatistics {
   readonly entries: number;
   /** Covered documents without an entry. */
   readonly absent: number;
+  /** Different values of the first key, about. */
+  readonly distinct: number;
   count(range: IndexRange): number;
   emptyAt(key: number): number;
 }
@@ -22,6 +24,9 @@ export function statisticsOf(index: OrderedIndex): IndexStatistics {
     built: index,
     entries: index.entries,
     absent: index.absent.length,
+    get distinct() {
+      return index.distinctEstimate;
+    },
     count: (range) => index.count(range),
     emptyAt: (key) => index.emptyAt(key),
   };
@@ -45,6 +50,8 @@ function imagine(definition: IndexDefinition, sample: Sample): IndexStatistics {
     built: undefined,
     entries: Math.round(index.entries * scale),
     absent: Math.round(index.absent.length * scale),
+    // Values that are mostly different in a sample are as different in the whole.
+    distinct: index.distinctEstimate > index.entries * 0.6 ? Math.round(index.distinctEstimate * scale) : index.distinctEstimate,
     count: (range) => scaled(index.count(range)),
     emptyAt: (key) => Math.round(index.emptyAt(key) * scale),
   };

@@ -1,7 +1,9 @@
 import type { OrderKey } from '../language/stages/stage.ts';
 import type { Conjunct } from './conjuncts.ts';
+import { coveringTargets, type FieldsRead } from './covering.ts';
 import type { KeyCondition } from './keyConditions.ts';
 import { matchIndex, type IndexMatch } from './matchIndex.ts';
+import type { Covering } from './physical.ts';
 import type { PlannedSource, Selectivity } from './source.ts';
 import type { IndexStatistics } from './statistics.ts';
 
@@ -12,13 +14,19 @@ export interface Question {
   readonly order: readonly OrderKey[];
   /** So many rows in that order are all that is wanted; undefined for all. */
   readonly demand: number | undefined;
+  /** All that the pipeline reads of the documents, where that is known. */
+  readonly read: FieldsRead;
 }
 
 /** A way to get at the documents, with what it would cost. */
 export interface Way {
-  readonly kind: 'fullScan' | 'index';
+  readonly kind: 'fullScan' | 'index' | 'indexSet';
   readonly statistics?: IndexStatistics;
   readonly match?: IndexMatch;
+  /** The rows are made of the keys, and no document is read. */
+  readonly covering?: Covering;
+  /** Several indexes whose positions are put together. */
+  readonly set?: IndexSet;
   readonly documentsRead: number;
   readonly indexEntriesRead: number;
   /** Rows that are sorted because the way does not give the order. */
@@ -28,17 +36,36 @@ export interface Way {
   readonly cost: number;
 }
 
+/** Positions that several indexes give together. */
+export interface IndexSet {
+  readonly combine: 'union' | 'intersection';
+  readonly parts: readonly { readonly statistics: IndexStatistics; readonly match: IndexMatch }[];
+  /** The conditions that it stands for; those that need no second test. */
+  readonly used: readonly Conjunct[];
+  readonly served: readonly Conjunct[];
+}
+
+/** The conditions that a way serves whole. */
+export function servedBy({ match, set }: Way): readonly Conjunct[] {
+  return (match ?? set)?.served ?? [];
+}
+
 export interface UselessIndex {
   readonly statistics: IndexStatistics;
   readonly reason: string;
 }
 
 /** Costs in units of reading and testing one document in a scan, measured by the bench on documents of the demo. */
-const costs = {
-  /** One entry and its document, in insertion order: positions are collected, sorted, and followed. */
-  entry: 3,
-  /** The same in the order of the index, entry by entry. */
+export const costs = {
+  /** One entry and its document in the order of the index, entry by entry. */
   orderedEntry: 5,
+  /** One entry whose row is made of its keys; the same in the order of the index. */
+  keysAlone: 0.8,
+  orderedKeysAlone: 1.4,
+  /** One entry's position, collected and sorted; put together with those of other indexes where there are several. */
+  position: 1.2,
+  /** One document found by its position. */
+  fetched: 1.8,
   /** One row of a full sort, for each time that the number of rows doubles. */
   sortedRow: 0.6,
   /** One row that is held against the least of the N best. */
@@ -70,7 +97,7 @@ export function fullScanWay(source: PlannedSource, question: Question, selectivi
   return { ...common, documentsRead, rowsSorted, rows, cost: documentsRead + sortCost(rowsSorted, question.demand) };
 }
 
-function sortCost(rows: number, demand: number | undefined): number {
+export function sortCost(rows: number, demand: number | undefined): number {
   if (rows <= 1) return 0;
   if (demand !== undefined && demand < rows / 4) return rows * costs.topNRow;
   return rows * costs.sortedRow * Math.log2(rows);
@@ -82,20 +109,40 @@ export function indexWay(
   question: Question,
   selectivity: Selectivity,
 ): Way | UselessIndex {
+  const targets = coveringTargets(statistics.definition, question.read);
   const match = matchIndex(statistics, question.conjuncts, question.conditions, question.order);
-  if ('reason' in match) return { statistics, reason: match.reason };
-  const inOrder = costOf(source, statistics, match, question, selectivity);
-  if (match.ordered === undefined || match.used.length === 0) return inOrder;
+  if ('reason' in match) {
+    // Of no use for finding documents, an index may still have all that is read of them.
+    if (targets === undefined || statistics.definition.where !== undefined) return { statistics, reason: match.reason };
+    const whole: IndexMatch = { ranges: [{ fixed: [] }], used: [], served: [], lookup: false, ordered: undefined };
+    return costOf(source, statistics, whole, question, selectivity, { targets, absent: true });
+  }
+  // Null and missing do not stand where an order wants them, and documents without an entry have no key to give.
+  const coveringInOrder = targets && match.ordered?.empties === undefined ? { targets, absent: false } : undefined;
+  const inOrder = costOf(source, statistics, match, question, selectivity, match.ordered ? coveringInOrder : covering(targets, match));
+  if (match.ordered === undefined || (match.used.length === 0 && targets === undefined)) return inOrder;
   // Reading in insertion order and sorting can be cheaper than following the index entry by entry.
-  const sorted = costOf(source, statistics, { ...match, ordered: undefined }, question, selectivity);
+  const plain = { ...match, ordered: undefined };
+  const sorted = costOf(source, statistics, plain, question, selectivity, covering(targets, plain));
   return sorted.cost < inOrder.cost ? sorted : inOrder;
 }
 
-function costOf(source: PlannedSource, statistics: IndexStatistics, match: IndexMatch, question: Question, selectivity: Selectivity): Way {
+function covering(targets: Covering['targets'] | undefined, { used }: IndexMatch): Covering | undefined {
+  return targets && { targets, absent: used.length === 0 };
+}
+
+function costOf(
+  source: PlannedSource,
+  statistics: IndexStatistics,
+  match: IndexMatch,
+  question: Question,
+  selectivity: Selectivity,
+  keysAlone: Covering | undefined,
+): Way {
   const all = source.store.count;
   let entries = 0;
   for (const range of match.ranges) entries += statistics.count(range);
-  if (match.ordered?.empties !== undefined && match.used.length === 0) entries += statistics.absent;
+  if ((match.ordered?.empties !== undefined && match.used.length === 0) || keysAlone?.absent) entries += statistics.absent;
   entries = Math.min(entries, Math.max(all, statistics.entries));
   const residual = question.conjuncts.filter((conjunct) => !match.served.includes(conjunct));
   // How many of the documents found pass the other conditions: from the sample, unless nothing is left to test.
@@ -104,13 +151,20 @@ function costOf(source: PlannedSource, statistics: IndexStatistics, match: Index
   const reads = stops ? Math.min(entries, Math.ceil((question.demand ?? 0) * (entries / Math.max(rows, 0.5)))) : entries;
   const entriesRead = match.ordered !== undefined ? reads : entries;
   const rowsSorted = question.order.length > 0 && match.ordered === undefined ? rows : 0;
-  const cost =
-    costs.start + (match.ordered !== undefined ? reads * costs.orderedEntry : entriesRead * costs.entry * 0.4 + reads * costs.entry * 0.6);
+  const inOrder = match.ordered !== undefined;
+  const reading =
+    keysAlone !== undefined
+      ? entriesRead * (inOrder ? costs.orderedKeysAlone : costs.keysAlone)
+      : inOrder
+        ? reads * costs.orderedEntry
+        : entriesRead * costs.position + reads * costs.fetched;
+  const cost = costs.start + reading;
   return {
     kind: 'index',
     statistics,
     match,
-    documentsRead: reads,
+    ...(keysAlone && { covering: keysAlone }),
+    documentsRead: keysAlone === undefined ? reads : 0,
     indexEntriesRead: entriesRead,
     rowsSorted,
     rows,

@@ -4,10 +4,15 @@ import type { IndexScan } from '../../planner/physical.ts';
 import type { Json } from '../../values/json.ts';
 import { stillWorking } from '../batch.ts';
 import type { Operator } from '../runtime.ts';
+import { indexOnlyScan } from './indexOnlyScan.ts';
 
 const largestBatch = 2_048;
 
 export const indexScan: Operator<IndexScan> = function* (step, runtime, meter) {
+  if (step.covering !== undefined) {
+    yield* indexOnlyScan({ ...step, covering: step.covering }, runtime, meter);
+    return;
+  }
   const { storeOf, indexOf, context, watch, meter: runMeter } = runtime;
   const { documents } = storeOf(step.collection);
   const index = indexOf(step.collection, step.index);

@@ -8,7 +8,9 @@ import { hashJoin } from './hashJoin.ts';
 import { indexJoin } from './indexJoin.ts';
 import { rank } from './rank.ts';
 import { unnest } from './unnest.ts';
+import { indexAggregate } from './indexAggregate.ts';
 import { indexScan } from './indexScan.ts';
+import { indexSetScan } from './indexSetScan.ts';
 import { omit } from './omit.ts';
 import { project } from './project.ts';
 import { limit, offset } from './rowCount.ts';
@@ -21,6 +23,8 @@ type Registry = { readonly [K in StepKind]: Operator<Extract<PhysicalStep, { kin
 const operators: Registry = {
   fullScan,
   indexScan,
+  indexSetScan,
+  indexAggregate,
   filter,
   project,
   omit,

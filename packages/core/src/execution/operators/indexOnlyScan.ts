@@ -1,0 +1,108 @@
+import { compileScan } from '../../expressions/compile.ts';
+import type { OrderedIndex } from '../../indexes/orderedIndex.ts';
+import type { Covering, IndexScan } from '../../planner/physical.ts';
+import { readField, writeField } from '../../values/fields.ts';
+import { isObject, type Json, type JsonObject, type Value } from '../../values/json.ts';
+import { stillWorking } from '../batch.ts';
+import type { Operator } from '../runtime.ts';
+
+const largestChunk = 2_048;
+
+/** An index scan whose rows are made of the keys: no document is read. */
+export const indexOnlyScan: Operator<IndexScan & { readonly covering: Covering }> = function* (step, runtime, meter) {
+  const { indexOf, context, watch, meter: runMeter } = runtime;
+  const index = indexOf(step.collection, step.index);
+  const kernel = compileScan(step.condition);
+  const make = rowMaker(step.covering.targets);
+  const tally = { read: 0, lookedAt: meter.lookedAt };
+  let wanted = step.demand ?? Infinity;
+  for (const chunk of step.ordered === undefined ? inInsertionOrder(step, index) : inIndexOrder(step, index, wanted)) {
+    if (step.ordered === undefined) {
+      // What is collected before the first row comes: a position and a row's keys.
+      runMeter.hold(meter, chunk.positions.length * 8 * (1 + chunk.keys.length));
+      meter.indexEntriesRead += chunk.positions.length;
+      yield stillWorking;
+    }
+    for (let at = 0; at < chunk.positions.length && wanted > 0; at += largestChunk) {
+      watch.look(step);
+      const to = Math.min(chunk.positions.length, at + largestChunk);
+      const made: JsonObject[] = [];
+      for (let i = at; i < to; i++) made.push(make(chunk.keys, chunk.order === undefined ? i : chunk.order[i]));
+      const rows: Json[] = [];
+      const places: number[] = [];
+      tally.read = 0;
+      const stopped = kernel(made, 0, made.length, rows, places, wanted, tally, context);
+      if (step.ordered !== undefined) meter.indexEntriesRead += stopped;
+      meter.handedOver += stopped;
+      wanted -= rows.length;
+      yield { rows, positions: places.map((place) => chunk.positions[chunk.order === undefined ? at + place : chunk.order[at + place]]) };
+    }
+    if (wanted <= 0) {
+      meter.hadEnough = true;
+      break;
+    }
+  }
+  runMeter.hold(meter, -meter.held);
+};
+
+/** Entries, a key a column; in the order of `order`, or as they stand. */
+interface Chunk {
+  readonly positions: readonly number[];
+  readonly keys: readonly (readonly Value[])[];
+  readonly order: Uint32Array | undefined;
+}
+
+/** All entries of the ranges, by the positions of their documents. */
+function* inInsertionOrder({ ranges, covering }: IndexScan, index: OrderedIndex): Generator<Chunk> {
+  const columns = ranges.map((range) => index.columnsOf(range));
+  const positions = columns.flatMap((one) => one.positions);
+  const keys = index.definition.keys.map((_, k) => columns.flatMap((one) => one.keys[k]));
+  if (covering?.absent) {
+    for (const position of index.absent) {
+      positions.push(position);
+      for (const column of keys) column.push(undefined);
+    }
+  }
+  const order = Uint32Array.from(positions, (_, i) => i).sort((a, b) => positions[a] - positions[b]);
+  yield { positions, keys, order };
+}
+
+function* inIndexOrder({ ranges: [range], ordered }: IndexScan, index: OrderedIndex, wanted: number): Generator<Chunk> {
+  if (ordered === undefined || range === undefined) return;
+  let positions: number[] = [];
+  let keys: Value[][] = index.definition.keys.map(() => []);
+  let size = Math.min(64, wanted);
+  for (const group of index.entryGroups(range, ordered.keyCount, ordered.backwards)) {
+    for (const entry of group) {
+      positions.push(entry.position);
+      entry.keys.forEach((value, k) => keys[k].push(value));
+    }
+    if (positions.length < size) continue;
+    yield { positions, keys, order: undefined };
+    positions = [];
+    keys = keys.map(() => []);
+    size = Math.min(size * 2, largestChunk);
+  }
+  if (positions.length > 0) yield { positions, keys, order: undefined };
+}
+
+/** Makes a row with the keys where they stand in a document. */
+function rowMaker(targets: Covering['targets']): (keys: readonly (readonly Value[])[], at: number) => JsonObject {
+  return (keys, at) => {
+    const row: JsonObject = {};
+    for (let k = 0; k < targets.length; k++) {
+      const names = targets[k];
+      const value = keys[k][at];
+      if (names === undefined || value === undefined) continue;
+      let owner = row;
+      for (let i = 0; i < names.length - 1; i++) {
+        const below = readField(owner, names[i]);
+        const next: JsonObject = isObject(below) ? below : {};
+        if (next !== below) writeField(owner, names[i], next);
+        owner = next;
+      }
+      writeField(owner, names[names.length - 1], value);
+    }
+    return row;
+  };
+}

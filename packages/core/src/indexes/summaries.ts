@@ -1,0 +1,84 @@
+import type { Value } from '../values/json.ts';
+import { intersect, type Interval } from './cuts.ts';
+import type { IndexEntry, IndexRange, OrderedIndex } from './orderedIndex.ts';
+
+/** All values but null and missing. */
+export const valued: Interval = { low: { at: 'rank', rank: 0 }, high: { at: 'rank', rank: 6 } };
+
+/** A range with only the entries whose next key has a value; undefined where there is none. */
+function withValue({ fixed, interval }: IndexRange): IndexRange | undefined {
+  const narrowed = interval === undefined ? valued : intersect(interval, valued);
+  return narrowed && { fixed, interval: narrowed };
+}
+
+/** The least and the greatest value of the key after the fixed ones, null and missing passed over. Two lookups. */
+export function extremes(index: OrderedIndex, range: IndexRange): { readonly least: Value; readonly greatest: Value } {
+  // Where all keys are fixed there is none left.
+  const region = range.fixed.length < index.definition.keys.length ? withValue(range) : undefined;
+  const count = region === undefined ? 0 : index.count(region);
+  if (region === undefined || count === 0) return { least: undefined, greatest: undefined };
+  const at = range.fixed.length;
+  const ends = [index.entryAt(region, 0)?.keys[at], index.entryAt(region, count - 1)?.keys[at]];
+  const [least, greatest] = index.definition.keys[at].direction === 'desc' ? ends.reverse() : ends;
+  return { least, greatest };
+}
+
+/** A different value of a key: how many entries have it, and the first of them. */
+export interface DistinctKey {
+  readonly value: Value;
+  readonly count: number;
+  readonly first: IndexEntry;
+}
+
+/** The different values of the key after the fixed ones, in the order of the index: one lookup for each, however many entries. */
+export function* distinctKeys(index: OrderedIndex, range: IndexRange): Generator<DistinctKey> {
+  const at = range.fixed.length;
+  const all = index.count(range);
+  for (let place = 0; place < all;) {
+    const first = index.entryAt(range, place);
+    if (first === undefined) return;
+    const value = first.keys[at];
+    const count = index.count({ fixed: [...range.fixed, value] });
+    yield { value, count, first };
+    place += Math.max(1, count);
+  }
+}
+
+/** What an index knows of the values of its first key. */
+export interface IndexSummary {
+  readonly entries: number;
+  /** Documents that have no entry, of those that the index covers. */
+  readonly absent: number;
+  /** Different values, estimated. */
+  readonly distinct: number;
+  readonly least: Value;
+  readonly greatest: Value;
+  /** The values that stand at equal steps through the entries, from the first to the last. */
+  readonly quantiles: readonly Value[];
+  readonly common: readonly { readonly value: Value; readonly count: number }[];
+}
+
+const quantileCount = 10;
+const entriesLookedAt = 400;
+const commonShown = 6;
+
+/** Sums an index up in a few hundred lookups, however large it is. */
+export function summaryOf(index: OrderedIndex): IndexSummary {
+  const everything: IndexRange = { fixed: [] };
+  const { entries } = index;
+  const seen = new Map<string, Value>();
+  const step = Math.max(1, Math.floor(entries / entriesLookedAt));
+  for (let place = 0; place < entries; place += step) {
+    const value = index.entryAt(everything, place)?.keys[0];
+    if (value !== undefined) seen.set(JSON.stringify(value), value);
+  }
+  const common = [...seen.values()]
+    .map((value) => ({ value, count: index.count({ fixed: [value] }) }))
+    .sort((a, b) => b.count - a.count)
+    .filter(({ count }) => count > 1)
+    .slice(0, commonShown);
+  const quantiles = Array.from({ length: quantileCount + 1 }, (_, i) =>
+    index.entryAt(everything, Math.min(entries - 1, Math.round((i * (entries - 1)) / quantileCount))),
+  ).flatMap((entry) => (entry === undefined ? [] : [entry.keys[0]]));
+  return { entries, absent: index.absent.length, distinct: index.distinctEstimate, ...extremes(index, everything), quantiles, common };
+}

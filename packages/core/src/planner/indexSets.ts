@@ -1,0 +1,113 @@
+import { conjunctsOf, type Conjunct } from './conjuncts.ts';
+import { keyConditionsOf, type Constant } from './keyConditions.ts';
+import { matchIndex, type IndexMatch } from './matchIndex.ts';
+import type { PlannedSource, Selectivity } from './source.ts';
+import type { IndexStatistics } from './statistics.ts';
+import { costs, sortCost, type IndexSet, type Question, type Way } from './ways.ts';
+
+type Part = IndexSet['parts'][number];
+
+/** Alternatives of one condition beyond this are not looked for one by one. */
+const mostAlternatives = 40;
+
+/** For each `||` whose every alternative some index serves: the union of what they find. */
+export function unionWays(
+  source: PlannedSource,
+  indexes: readonly IndexStatistics[],
+  question: Question,
+  selectivity: Selectivity,
+  constant: Constant,
+): Way[] {
+  return question.conjuncts.flatMap((conjunct) => {
+    const { expression, line } = conjunct;
+    if (expression.kind !== 'or' || expression.operands.length > mostAlternatives) return [];
+    // Alternatives of one key are several ranges of one index.
+    if (question.conditions.some((condition) => condition.conjunct === conjunct)) return [];
+    const others = question.conjuncts.filter((other) => other !== conjunct);
+    const around = question.conditions.filter((condition) => condition.conjunct !== conjunct);
+    const alternatives = expression.operands.map((operand) => conjunctsOf(operand, line));
+    const parts: Part[] = [];
+    for (const own of alternatives) {
+      const conditions = [...own.flatMap((one) => keyConditionsOf(one, constant)), ...around];
+      const part = cheapestPart(indexes, [...own, ...others], conditions, own);
+      if (part === undefined) return [];
+      parts.push(part);
+    }
+    const everywhere = (one: Conjunct) => parts.every(({ match }) => match.served.includes(one));
+    const isServed = alternatives.every((own, i) => own.every((one) => parts[i].match.served.includes(one)));
+    const set: IndexSet = {
+      combine: 'union',
+      parts,
+      used: [conjunct, ...others.filter((one) => parts.every(({ match }) => match.used.includes(one)))],
+      served: [...(isServed ? [conjunct] : []), ...others.filter(everywhere)],
+    };
+    const entries = entriesOf(parts).reduce((sum, n) => sum + n, 0);
+    return [setWay(source, set, entries, Math.min(entries, source.store.count * selectivity.of(set.used)), question, selectivity)];
+  });
+}
+
+/** The index that finds the fewest entries for one alternative. */
+function cheapestPart(
+  indexes: readonly IndexStatistics[],
+  conjuncts: readonly Conjunct[],
+  conditions: Parameters<typeof matchIndex>[2],
+  own: readonly Conjunct[],
+): Part | undefined {
+  let best: { part: Part; entries: number } | undefined;
+  for (const statistics of indexes) {
+    const match = matchIndex(statistics, conjuncts, conditions, []);
+    if ('reason' in match || !match.used.some((one) => own.includes(one))) continue;
+    const [entries] = entriesOf([{ statistics, match }]);
+    if (best === undefined || entries < best.entries) best = { part: { statistics, match }, entries };
+  }
+  return best?.part;
+}
+
+/** Pairs of indexes that serve different conditions: the intersection of what they find. */
+export function intersectionWays(source: PlannedSource, ways: readonly Way[], question: Question, selectivity: Selectivity): Way[] {
+  const parts = ways
+    .flatMap(({ statistics, match }) =>
+      statistics !== undefined && match !== undefined && match.used.length > 0 ? [{ statistics, match: withoutOrder(match) }] : [],
+    )
+    .sort((a, b) => entriesOf([a])[0] - entriesOf([b])[0])
+    .slice(0, 4);
+  return parts.flatMap((first, i) =>
+    parts.slice(i + 1).flatMap((second) => {
+      const adds = (a: Part, b: Part) => a.match.used.some((one) => !b.match.used.includes(one));
+      if (!adds(first, second) || !adds(second, first)) return [];
+      const both = (pick: (match: IndexMatch) => readonly Conjunct[]) => [...new Set([...pick(first.match), ...pick(second.match)])];
+      const set: IndexSet = {
+        combine: 'intersection',
+        parts: [first, second],
+        used: both(({ used }) => used),
+        served: both(({ served }) => served),
+      };
+      const [a, b] = entriesOf(set.parts);
+      return [setWay(source, set, a + b, Math.min(a, b, source.store.count * selectivity.of(set.used)), question, selectivity)];
+    }),
+  );
+}
+
+function withoutOrder(match: IndexMatch): IndexMatch {
+  return { ...match, ordered: undefined };
+}
+
+function entriesOf(parts: readonly Part[]): number[] {
+  return parts.map(({ statistics, match }) => match.ranges.reduce((sum, range) => sum + statistics.count(range), 0));
+}
+
+function setWay(source: PlannedSource, set: IndexSet, entries: number, found: number, question: Question, selectivity: Selectivity): Way {
+  const rows = Math.min(found, source.store.count * selectivity.of(question.conjuncts));
+  const stops = question.demand !== undefined && question.order.length === 0;
+  const reads = stops ? Math.min(found, Math.ceil((question.demand ?? 0) * (found / Math.max(rows, 0.5)))) : found;
+  const rowsSorted = question.order.length > 0 ? rows : 0;
+  return {
+    kind: 'indexSet',
+    set,
+    documentsRead: reads,
+    indexEntriesRead: entries,
+    rowsSorted,
+    rows,
+    cost: costs.start * set.parts.length + entries * costs.position + reads * costs.fetched + sortCost(rowsSorted, question.demand),
+  };
+}
