@@ -9,6 +9,7 @@ import type { Hub } from './hub.ts';
 import { changeRoutes } from './routes/changes.ts';
 import { collectionRoutes } from './routes/collections.ts';
 import { documentRoutes } from './routes/documents.ts';
+import { historyRoutes } from './routes/history.ts';
 import { queryRoutes } from './routes/queries.ts';
 import { serverRoutes } from './routes/server.ts';
 import { transferRoutes } from './routes/transfer.ts';
@@ -46,6 +47,7 @@ export function makeApp({ hub, log, allowedHosts, webDirectory }: AppOptions): E
   api.use(express.json({ limit: '2mb', strict: false }));
   api.use(collectionRoutes(hub));
   api.use(queryRoutes(hub));
+  api.use(historyRoutes(hub));
   api.use(changeRoutes(hub));
   api.use(serverRoutes(hub));
   api.use(notFound);

@@ -1,10 +1,12 @@
 import { Mutex } from 'async-mutex';
 import * as Comlink from 'comlink';
-import type { CollectionInfo } from '@zesty-sieve/contract';
+import type { CollectionInfo, Settings } from '@zesty-sieve/contract';
+import { defaultGuards } from '@zesty-sieve/core';
 import { collectionsRead, type View } from '@zesty-sieve/core/language';
 import { Thread } from './threads/thread.ts';
 import type { EngineService } from './engine/engineService.ts';
 import { unwrap, ServerProblem } from './problem.ts';
+import { RunLog } from './runLog.ts';
 import type { Check, StorageService, StoredCollection, TextPut } from './storage/storageService.ts';
 
 export interface HubOptions {
@@ -17,7 +19,7 @@ export interface HubOptions {
 
 /** Something that others should know of: which collection has other documents, or that a list has changed. */
 export interface ServerEvent {
-  readonly kind: 'collections' | 'documents' | 'indexes' | 'pipelines';
+  readonly kind: 'collections' | 'documents' | 'indexes' | 'pipelines' | 'runs';
   readonly collection?: string;
 }
 
@@ -48,6 +50,10 @@ export class Hub {
   private readonly views = new Map<string, View>();
 
   readonly undoBytes: number;
+  /** Keeps runs as they end. */
+  readonly runLog = new RunLog(this);
+  /** Guards that hold where a run gives none. */
+  guards: Settings['guards'] = defaultGuards;
   private readonly listeners = new Set<(event: ServerEvent) => void>();
 
   private constructor({ file, memoryBytes, undoBytes }: HubOptions) {
@@ -70,6 +76,7 @@ export class Hub {
     await hub.engine.started();
     await hub.relist();
     await hub.relistViews();
+    hub.guards = (await hub.storage.call((storage) => storage.settings())).guards;
     return hub;
   }
 
@@ -84,6 +91,7 @@ export class Hub {
   }
 
   async close(): Promise<void> {
+    await this.runLog.flush().catch(() => undefined);
     await this.storage.call((storage) => storage.close()).catch(() => undefined);
     await this.engine.close();
     await this.storage.close();

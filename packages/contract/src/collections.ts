@@ -148,6 +148,13 @@ export const index = z.object({
   /** RFC 3339; null for the identity index, which comes with the collection. */
   createdAt: z.string().nullable(),
   buildMs: z.number().nullable(),
+  /** How many kept runs have used it, and when the last one did. */
+  uses: z.int(),
+  lastUsedAt: z.string().nullable(),
 });
 export type IndexInfo = z.infer<typeof index>;
-export const indexList = z.object({ indexes: z.array(index) });
+export const indexList = z.object({
+  indexes: z.array(index),
+  /** Those that are being built, and how many documents have been looked at. */
+  building: z.array(z.object({ name: z.string(), documents: z.int(), of: z.int() })),
+});

@@ -66,6 +66,8 @@ export interface PlanStep {
   collection?: string;
   index?: string;
   keys?: string[];
+  indexes?: string[];
+  misestimated?: number;
   estimatedRows: number;
   rows: number | null;
   documentsRead: number | null;
@@ -83,6 +85,10 @@ export const planStep: z.ZodType<PlanStep> = z.object({
   collection: z.string().optional(),
   index: z.string().optional(),
   keys: z.array(z.string()).optional(),
+  /** Of a union or an intersection. */
+  indexes: z.array(z.string()).optional(),
+  /** How many times more or fewer rows came than were expected, where it is tenfold or beyond. */
+  misestimated: z.number().optional(),
   estimatedRows: z.number(),
   rows: z.int().nullable(),
   documentsRead: z.int().nullable(),
@@ -224,7 +230,7 @@ export const traceResult = z.object({
 export type TraceAnswer = z.infer<typeof traceResult>;
 
 export const measureRequest = z.strictObject({ ...planOptions, index: z.string(), times: z.int().min(1).max(25).default(7) });
-const measured = z.object({ documentsRead: z.int(), indexEntriesRead: z.int(), timesMs: z.array(z.number()), medianMs: z.number() });
+export const measured = z.object({ documentsRead: z.int(), indexEntriesRead: z.int(), timesMs: z.array(z.number()), medianMs: z.number() });
 export const measureResult = z.object({
   without: measured,
   with: measured,

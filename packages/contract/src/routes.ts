@@ -1,6 +1,7 @@
 import type { z } from 'zod';
 import * as h from './changes.ts';
 import * as c from './collections.ts';
+import * as r from './history.ts';
 import * as q from './queries.ts';
 
 export interface Route {
@@ -235,6 +236,52 @@ export const routes: readonly Route[] = [
     answer: q.traceResult,
   },
   { method: 'post', path: '/parse', summary: 'Reads and checks a pipeline', body: q.parseRequest, status: 200, answer: q.parseResult },
+  { method: 'get', path: '/runs', summary: 'The runs that are kept', query: r.runListQuery, status: 200, answer: r.runList },
+  { method: 'get', path: '/runs/:runId', summary: 'A kept run with its plan', status: 200, answer: r.keptRunDetail },
+  {
+    method: 'post',
+    path: '/measure/pair',
+    summary: 'Runs two questions in turn, several times',
+    body: r.pairRequest,
+    status: 200,
+    answer: r.pairResult,
+  },
+  {
+    method: 'get',
+    path: '/advice',
+    summary: 'What indexes the kept runs would be served by, and which are of no use',
+    status: 200,
+    answer: r.advice,
+  },
+  {
+    method: 'get',
+    path: '/collections/:c/indexes/:name/users',
+    summary: 'Who would read more without an index',
+    status: 200,
+    answer: r.indexUsers,
+  },
+  {
+    method: 'get',
+    path: '/collections/:c/indexes/:name/summary',
+    summary: 'What an index knows of the values of its first key',
+    status: 200,
+    answer: r.indexSummary,
+  },
+  {
+    method: 'put',
+    path: '/pipelines/:name/baseline',
+    summary: 'The run that later ones are held against',
+    body: r.baselineRequest,
+    status: 204,
+  },
+  {
+    method: 'get',
+    path: '/settings',
+    summary: 'The guards that hold unless others are given, and how many runs are kept',
+    status: 200,
+    answer: r.settings,
+  },
+  { method: 'put', path: '/settings', summary: 'Changes settings', body: r.settingsChange, status: 200, answer: r.settings },
   { method: 'get', path: '/pipelines', summary: 'The saved pipelines', status: 200, answer: q.pipelineList },
   { method: 'get', path: '/pipelines/:name', summary: 'A saved pipeline', status: 200, answer: q.savedPipeline },
   { method: 'put', path: '/pipelines/:name', summary: 'Saves a pipeline', body: q.savePipeline, status: 200, answer: q.savedPipeline },

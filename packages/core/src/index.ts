@@ -27,4 +27,5 @@ export { Survey } from './shape/survey.ts';
 export { odditiesOf, type Oddity } from './shape/oddities.ts';
 export { jsonSchemaOf } from './shape/jsonSchema.ts';
 export * from './language/index.ts';
+export { summaryOf, type IndexSummary } from './indexes/summaries.ts';
 export { UniqueStage, type StageMode } from './indexes/uniqueStage.ts';

@@ -1,4 +1,5 @@
 import {
+  summaryOf,
   UniqueStage,
   type StageMode,
   checkPipeline,
@@ -30,18 +31,24 @@ import {
   type PlanRequest,
   type QueryRequest,
 } from '@zesty-sieve/core';
-import type { IndexInfo, Shape } from '@zesty-sieve/contract';
+import type { Advice, IndexInfo, Shape } from '@zesty-sieve/contract';
 import { v7 as uuidv7 } from 'uuid';
 import { LeafColumns } from '../formats/csvOut.ts';
 import { reply, ServerProblem, type Reply } from '../problem.ts';
 import { Database } from '../storage/database.ts';
 import type { StoredCollection, TextPut } from '../storage/storageService.ts';
 import { fieldOf } from './fieldOf.ts';
-import { measure, type Measured, type MeasureRequest } from './measure.ts';
+import { adviseOnHistory, usersOf, type AskedBefore } from './advising.ts';
+import { measure, measurePair, type Measured, type MeasuredPair, type MeasureRequest } from './measure.ts';
+import { isKept, recordOf } from './runRecord.ts';
+import type { RunToKeep } from '../storage/runStore.ts';
 import { Residency } from './residency.ts';
 
 /** Lets messages of the host in between two slices of work. */
 const pause = (): Promise<void> => new Promise((resolve) => setImmediate(resolve));
+
+/** An index as the engine knows it: how often it was used is kept elsewhere. */
+export type BuiltIndex = Omit<IndexInfo, 'uses' | 'lastUsedAt'>;
 
 /** JSON text that is passed on as it is. */
 export type JsonText = string;
@@ -58,14 +65,28 @@ export class EngineService {
   }
 
   /** Runs a pipeline on a collection; `cancel` is a shared flag, not zero when the run is to end. */
-  query(
+  async query(
     sources: readonly StoredCollection[],
     names: readonly string[],
     request: QueryRequest,
     cancel: SharedArrayBuffer,
-  ): Promise<Reply<JsonText>> {
+  ): Promise<{ answer: Reply<JsonText>; kept: RunToKeep | null }> {
     const flag = new Int32Array(cancel);
-    return this.about(sources, names, request.pipeline, async () => this.engine.query(request, () => Atomics.load(flag, 0) !== 0));
+    let kept: RunToKeep | null = null;
+    const answer = reply(async () => {
+      await this.ready(sources, names, request.pipeline);
+      const result = await this.engine.query(request, () => Atomics.load(flag, 0) !== 0);
+      const told = result.ok
+        ? result.value
+        : 'explained' in result.problem
+          ? { ...result.problem.explained, cost: result.problem.cost }
+          : null;
+      const stopped = result.ok ? null : problemOf(result.problem).problem;
+      if (told !== null && isKept(request))
+        kept = recordOf(result.ok ? result.value.runId : uuidv7(), request, sources, told as never, stopped);
+      return JSON.stringify(valueOf(result));
+    });
+    return { answer: await answer, kept };
   }
 
   plan(sources: readonly StoredCollection[], names: readonly string[], request: PlanRequest): Promise<Reply<JsonText>> {
@@ -117,14 +138,19 @@ export class EngineService {
     work: () => Promise<Answer<object>>,
   ): Promise<Reply<JsonText>> {
     return reply(async () => {
-      const named = namedSources(pipeline);
-      if (named.length === 0 || named.some((name) => !names.includes(name))) {
-        const { diagnostics } = checkPipeline(parsePipeline(pipeline), { collections: names });
-        throw problemOf({ kind: 'pipeline', message: diagnostics[0]?.message ?? 'The pipeline names no collection.', diagnostics });
-      }
-      await this.residency.ensureAll(sources);
+      await this.ready(sources, names, pipeline);
       return JSON.stringify(valueOf(await work()));
     });
+  }
+
+  /** @throws ServerProblem where the pipeline names what is not there */
+  private async ready(sources: readonly StoredCollection[], names: readonly string[], pipeline: string): Promise<void> {
+    const named = namedSources(pipeline);
+    if (named.length === 0 || named.some((name) => !names.includes(name))) {
+      const { diagnostics } = checkPipeline(parsePipeline(pipeline), { collections: names });
+      throw problemOf({ kind: 'pipeline', message: diagnostics[0]?.message ?? 'The pipeline names no collection.', diagnostics });
+    }
+    await this.residency.ensureAll(sources);
   }
 
   /** The saved pipelines that others can read. */
@@ -367,7 +393,7 @@ export class EngineService {
 
   // Indexes
 
-  async indexes(stored: StoredCollection): Promise<Reply<IndexInfo[]>> {
+  async indexes(stored: StoredCollection): Promise<Reply<BuiltIndex[]>> {
     return reply(async () => {
       const collection = await this.residency.ensure(stored);
       const known = new Map(stored.indexes.map((index) => [index.name, index]));
@@ -380,7 +406,7 @@ export class EngineService {
     stored: StoredCollection,
     request: IndexRequest,
     cancel: SharedArrayBuffer,
-  ): Promise<Reply<IndexInfo & { definition: string }>> {
+  ): Promise<Reply<BuiltIndex & { definition: string }>> {
     const flag = new Int32Array(cancel);
     return reply(async () => {
       const collection = await this.residency.ensure(stored);
@@ -388,16 +414,75 @@ export class EngineService {
       rejectTaken(collection, definition);
       const started = performance.now();
       try {
-        const built = await collection.buildIndex(definition, pause, () => Atomics.load(flag, 0) !== 0);
+        const built = await collection.buildIndex(
+          definition,
+          pause,
+          () => Atomics.load(flag, 0) !== 0,
+          (documents) => this.building.set(`${stored.name}.${definition.name}`, { documents, of: collection.store.documents.length }),
+        );
         if (built === undefined) throw new ServerProblem('/cancelled', 'The index was not built.');
         const buildMs = Math.round((performance.now() - started) * 10) / 10;
-        const stored = { createdAt: new Date().toISOString(), buildMs };
+        const kept = { createdAt: new Date().toISOString(), buildMs };
         const text = JSON.stringify({ ...request, name: definition.name, keys: keyTexts(definition) });
-        return { ...infoOf(built, stored), definition: text };
+        return { ...infoOf(built, kept), definition: text };
       } catch (error) {
         if (error instanceof UniqueViolation) throw uniqueProblem(error);
         throw error;
+      } finally {
+        this.building.delete(`${stored.name}.${definition.name}`);
       }
+    });
+  }
+
+  /** How far the indexes that are being built have come. */
+  private readonly building = new Map<string, { documents: number; of: number }>();
+
+  buildsOf(name: string): { name: string; documents: number; of: number }[] {
+    return [...this.building].flatMap(([key, progress]) =>
+      key.startsWith(`${name}.`) ? [{ name: key.slice(name.length + 1), ...progress }] : [],
+    );
+  }
+
+  indexSummary(stored: StoredCollection, name: string): Promise<Reply<JsonText>> {
+    return reply(async () => {
+      const index = (await this.residency.ensure(stored)).index(name);
+      if (index === undefined) throw new ServerProblem('/not-found', `${stored.name} has no index ${name}.`);
+      return JSON.stringify(summaryOf(index));
+    });
+  }
+
+  /** Who would read more without an index, of those that have been asked and those that are saved. */
+  indexUsers(
+    stored: StoredCollection,
+    index: string,
+    sources: readonly StoredCollection[],
+    asked: readonly AskedBefore[],
+  ): Promise<Reply<JsonText>> {
+    return reply(async () => {
+      await this.residency.ensureAll([stored, ...sources]);
+      return JSON.stringify({ users: await usersOf(this.engine, stored.name, index, asked, pause) });
+    });
+  }
+
+  advise(sources: readonly StoredCollection[], asked: readonly AskedBefore[]): Promise<Reply<Advice['build']>> {
+    return reply(async () => {
+      await this.residency.ensureAll(sources);
+      return adviseOnHistory(this.engine, asked, pause);
+    });
+  }
+
+  measurePair(
+    sources: readonly StoredCollection[],
+    first: Omit<QueryRequest, 'pageSize'>,
+    second: Omit<QueryRequest, 'pageSize'>,
+    times: number,
+    cancel: SharedArrayBuffer,
+  ): Promise<Reply<MeasuredPair>> {
+    const flag = new Int32Array(cancel);
+    return reply(async () => {
+      await this.residency.ensureAll(sources);
+      const query = (request: QueryRequest) => this.engine.query(request, () => Atomics.load(flag, 0) !== 0).then(valueOf);
+      return measurePair(query, { ...first, pageSize: 0 }, { ...second, pageSize: 0 }, times);
     });
   }
 
@@ -442,7 +527,7 @@ function rejectTaken(collection: Collection, definition: IndexDefinition): void 
 function infoOf(
   { definition, entries, bytes }: OrderedIndex,
   stored: { createdAt: string; buildMs: number | null } | undefined,
-): IndexInfo {
+): BuiltIndex {
   return {
     name: definition.name,
     keys: keyTexts(definition),
@@ -461,7 +546,9 @@ function uniqueProblem({ index, values, message }: UniqueViolation): ServerProbl
 }
 
 function problemOf(problem: EngineProblem): ServerProblem {
-  const { kind, message, ...more } = problem;
+  const { kind, message, ...rest } = problem;
+  // The plan of a run that a guard ended stands in the problem as in an answer.
+  const more = 'explained' in rest ? { ...rest.explained, ...rest, explained: undefined } : rest;
   return new ServerProblem(`/${kind}`, message, more);
 }
 

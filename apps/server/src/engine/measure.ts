@@ -23,30 +23,49 @@ export interface Measured {
 
 const allRows = Number.MAX_SAFE_INTEGER;
 
-/** Runs a question with and without an index in turn, and compares what was read, the time and the rows. */
+/** Two questions run in turn. */
+export interface MeasuredPair {
+  readonly first: Side;
+  readonly second: Side;
+  readonly rows: readonly number[];
+  readonly sameSet: boolean;
+  readonly sameOrder: boolean;
+}
+
+/** Runs two questions in turn, and compares what was read, the times and the rows. */
+export async function measurePair(
+  query: (request: QueryRequest) => Promise<QueryResult>,
+  first: QueryRequest,
+  second: QueryRequest,
+  times: number,
+): Promise<MeasuredPair> {
+  // One of each first, not counted: functions are compiled and samples taken.
+  const one = await query({ ...first, pageSize: allRows });
+  const other = await query({ ...second, pageSize: allRows });
+  const timesOfFirst: number[] = [];
+  const timesOfSecond: number[] = [];
+  for (let i = 0; i < times; i++) {
+    timesOfFirst.push((await query({ ...first, pageSize: 0 })).cost.timeMs);
+    timesOfSecond.push((await query({ ...second, pageSize: 0 })).cost.timeMs);
+  }
+  const sameOrder = equalValues([...one.documents], [...other.documents]);
+  return {
+    first: sideOf(one, timesOfFirst),
+    second: sideOf(other, timesOfSecond),
+    rows: [one.rowsReturned, other.rowsReturned],
+    sameOrder,
+    sameSet: sameOrder || sameBag(one.documents, other.documents),
+  };
+}
+
+/** Runs a question with and without an index in turn. */
 export async function measure(
   query: (request: QueryRequest) => Promise<QueryResult>,
   { index, times, ...request }: MeasureRequest,
 ): Promise<Measured> {
-  const without: QueryRequest = { ...request, ignoreIndexes: [...(request.ignoreIndexes ?? []), index], pageSize: 0 };
-  const using: QueryRequest = { ...request, pageSize: 0 };
-  // One of each first, not counted: functions are compiled and samples taken.
-  const before = await query({ ...without, pageSize: allRows });
-  const after = await query({ ...using, pageSize: allRows });
-  const timesWithout: number[] = [];
-  const timesWith: number[] = [];
-  for (let i = 0; i < times; i++) {
-    timesWithout.push((await query(without)).cost.timeMs);
-    timesWith.push((await query(using)).cost.timeMs);
-  }
-  const sameOrder = equalValues([...before.documents], [...after.documents]);
-  return {
-    without: sideOf(before, timesWithout),
-    with: sideOf(after, timesWith),
-    rowsReturned: after.rowsReturned,
-    sameOrder,
-    sameSet: sameOrder || sameBag(before.documents, after.documents),
-  };
+  const without: QueryRequest = { ...request, ignoreIndexes: [...(request.ignoreIndexes ?? []), index] };
+  const { first, second, rows, sameSet, sameOrder } = await measurePair(query, without, request, times);
+  return { without: first, with: second, rowsReturned: rows[1], sameSet, sameOrder };
 }
 
 function sideOf({ cost }: QueryResult, timesMs: number[]): Side {

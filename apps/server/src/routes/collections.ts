@@ -143,7 +143,21 @@ export function collectionRoutes(hub: Hub): Router {
     '/collections/:c/indexes',
     handle(async (request, response) => {
       const collection = hub.collection(part(request, 'c'));
-      response.json({ indexes: unwrap(await hub.engine.call((engine) => engine.indexes(collection))) });
+      await hub.runLog.flush();
+      const [indexes, use, building] = await Promise.all([
+        hub.engine.call((engine) => engine.indexes(collection)).then(unwrap),
+        hub.storage.call((storage) => storage.indexUse(collection.id)),
+        hub.engine.call((engine) => engine.buildsOf(collection.name)),
+      ]);
+      const used = new Map(use.map((one) => [one.name, one]));
+      response.json({
+        indexes: indexes.map((one) => ({
+          ...one,
+          uses: used.get(one.name)?.runs ?? 0,
+          lastUsedAt: used.get(one.name)?.lastUsedAt ?? null,
+        })),
+        building,
+      });
     }),
   );
 
@@ -162,7 +176,7 @@ export function collectionRoutes(hub: Hub): Router {
             );
             const stored = { name: info.name, definition: text, createdAt: info.createdAt ?? '', buildMs: info.buildMs };
             unwrap(await hub.storage.call((storage) => storage.addIndex(collection.id, stored)));
-            return info;
+            return { ...info, uses: 0, lastUsedAt: null };
           },
         ), 'indexes',
       ); // prettier-ignore

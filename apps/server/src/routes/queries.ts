@@ -38,10 +38,12 @@ export function queryRoutes(hub: Hub): Router {
       const query = readBy(queryRequest, request.body);
       const flag = new CancelFlag();
       const sources = sourcesOf(query.pipeline);
-      const text = await hub.cancellable(flag, whenGone(response), async () =>
-        unwrap(await hub.engine.call((engine) => engine.query(sources, hub.sourceNames, query, flag.buffer))),
+      const asked = { ...query, guards: { ...hub.guards, ...query.guards } };
+      const { answer: answered, kept } = await hub.cancellable(flag, whenGone(response), () =>
+        hub.engine.call((engine) => engine.query(sources, hub.sourceNames, asked, flag.buffer)),
       );
-      sendJson(response, text);
+      if (kept !== null) hub.runLog.add(kept);
+      sendJson(response, unwrap(answered));
     }),
   );
 

@@ -2,8 +2,9 @@ import { SequelizeStorage, Umzug } from 'umzug';
 import type { Database } from './database.ts';
 import { beginning } from './migrations/001-beginning.ts';
 import { changes } from './migrations/002-changes.ts';
+import { runs } from './migrations/003-runs.ts';
 
-const migrations = [beginning, changes];
+const migrations = [beginning, changes, runs];
 
 /** The file was written by a later version of the program. */
 export class NewerDatabase extends Error {}

@@ -14,7 +14,10 @@ import type {
   ImportOptions,
   ImportProgress,
   ImportResult,
+  KeptRunDetail,
+  RunList,
   SavedPipeline,
+  Settings,
 } from '@zesty-sieve/contract';
 import { BrokenFile } from '../formats/record.ts';
 import { previewImport } from '../formats/preview.ts';
@@ -30,6 +33,9 @@ import { mergePatch } from './mergePatch.ts';
 import { migrate } from './migrate.ts';
 import { defineModels, type Models } from './models.ts';
 import { findReferences, type Reference } from './references.ts';
+import { askedBefore, findRun, indexUse, keepRuns, listRuns, type RunToKeep } from './runStore.ts';
+import { readSettings, writeSettings, type SettingsChange } from './settingsStore.ts';
+import type { AskedBefore } from '../engine/advising.ts';
 import { createTable, dropTable, tableOf } from './table.ts';
 import { DocumentWriter } from './writer.ts';
 
@@ -638,6 +644,52 @@ export class StorageService {
     });
   }
 
+  // Runs
+
+  async keepRuns(runs: readonly RunToKeep[]): Promise<void> {
+    const mostRuns = (await this.settings()).runsKept;
+    await this.turn.runExclusive(() => this.writing.transaction(() => keepRuns(this.writing, runs, mostRuns)));
+  }
+
+  runs(query: Parameters<typeof listRuns>[1]): Promise<RunList> {
+    return listRuns(this.reading, query);
+  }
+
+  run(id: string): Promise<Reply<KeptRunDetail>> {
+    return reply(async () => {
+      const found = await findRun(this.reading, id);
+      if (found === undefined) throw new ServerProblem('/gone', 'This run is not kept any more.');
+      return found;
+    });
+  }
+
+  /** The questions that kept runs asked, and those that are saved: each once, with how often it was run. */
+  askedBefore(): Promise<AskedBefore[]> {
+    return askedBefore(this.reading);
+  }
+
+  indexUse(collectionId: number): ReturnType<typeof indexUse> {
+    return indexUse(this.reading, collectionId);
+  }
+
+  setBaseline(name: string, runId: string | null): Promise<Reply<null>> {
+    return this.write(async () => {
+      if (runId !== null && (await findRun(this.writing, runId)) === undefined)
+        throw new ServerProblem('/gone', 'This run is not kept any more.');
+      const changed = await this.writing.run('UPDATE pipelines SET baseline = ? WHERE name = ?', [runId, name]);
+      if (changed === 0) throw new ServerProblem('/not-found', `There is no saved pipeline ${name}.`);
+      return null;
+    });
+  }
+
+  settings(): Promise<Settings> {
+    return readSettings(this.reading);
+  }
+
+  setSettings(change: SettingsChange): Promise<Reply<Settings>> {
+    return this.write(() => writeSettings(this.writing, change));
+  }
+
   // Indexes
 
   addIndex(collectionId: number, index: StoredIndex): Promise<Reply<null>> {
@@ -650,6 +702,7 @@ export class StorageService {
   removeIndex(collectionId: number, name: string): Promise<Reply<null>> {
     return this.write(async () => {
       await this.models.indexes.destroy({ where: { collectionId, name } });
+      await this.writing.run('DELETE FROM indexUse WHERE collectionId = ? AND name = ?', [collectionId, name]);
       return null;
     });
   }

@@ -68,7 +68,13 @@ export class Collection {
    * Builds an index, pausing between steps.
    * @throws UniqueViolation
    */
-  async buildIndex(definition: IndexDefinition, pause: Pause, isCancelled: () => boolean = () => false): Promise<OrderedIndex | undefined> {
+  async buildIndex(
+    definition: IndexDefinition,
+    pause: Pause,
+    isCancelled: () => boolean = () => false,
+    /** Told how many documents have been looked at. */
+    onProgress: (documents: number) => void = () => undefined,
+  ): Promise<OrderedIndex | undefined> {
     return this.gate.read(async () => {
       const steps = OrderedIndex.build(definition, this.store);
       for (;;) {
@@ -77,6 +83,7 @@ export class Collection {
           this.indexes.set(definition.name, step.value);
           return step.value;
         }
+        onProgress(step.value);
         await pause();
         if (isCancelled()) return undefined;
       }

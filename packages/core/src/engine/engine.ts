@@ -160,7 +160,7 @@ export class Engine {
         }
       } catch (error) {
         run.close();
-        return refused(problemOf(error, planned.value.planned));
+        return refused(problemOf(error, run, planned.value.planned, this.definitionOf));
       }
       return answered({ run, planned: planned.value.planned, collection });
     });
@@ -549,7 +549,7 @@ function megabytes(bytes: number): string {
   return `${(bytes / 1024 / 1024).toFixed(1)} MB`;
 }
 
-function problemOf(error: unknown, planned: Planned): EngineProblem {
+function problemOf(error: unknown, run: Run, planned: Planned, definitionOf: DefinitionOf): EngineProblem {
   if (error instanceof RunCancelled) return { kind: 'cancelled', message: 'The run was cancelled.' };
   if (!(error instanceof GuardTripped)) throw error;
   const { guard, step, reached, limit } = error;
@@ -560,7 +560,17 @@ function problemOf(error: unknown, planned: Planned): EngineProblem {
     'documents-read': `Line ${line} was stopped after ${whole.format(reached)} documents read, which is all that the guard allows.`,
     memory: `Line ${line} was stopped holding ${megabytes(reached)} in memory; the guard allows ${megabytes(limit)}.`,
   }[guard];
-  return { kind: `guard-${guard}`, message: told + help, line, reached, limit, suggestions: planned.suggestions };
+  const explained = explain(planned, definitionOf, [], run);
+  return {
+    kind: `guard-${guard}`,
+    message: told + help,
+    line,
+    reached,
+    limit,
+    suggestions: planned.suggestions,
+    cost: run.costs,
+    explained,
+  };
 }
 
 /** The bytes that keeping a change for its undo takes, estimated from some of its documents. */

@@ -100,6 +100,9 @@ export type EngineProblem =
       readonly reached: number;
       readonly limit: number;
       readonly suggestions: readonly Suggestion[];
+      /** What had been spent until then, and the plan with what each step had done. */
+      readonly cost: Costs;
+      readonly explained: Explained;
     }
   | { readonly kind: 'cancelled'; readonly message: string }
   | { readonly kind: 'gone'; readonly message: string }

@@ -1,0 +1,134 @@
+import type { Engine, IndexRequest, PlanNode } from '@zesty-sieve/core';
+import type { Advice, IndexUsers } from '@zesty-sieve/contract';
+
+/** A question that was asked: its text, the saved pipeline that it is, and how often. */
+export interface AskedBefore {
+  readonly pipeline: string;
+  readonly name: string | null;
+  readonly parameters: Readonly<Record<string, never>> | null;
+  readonly runs: number;
+  readonly suggestions: readonly { readonly collection: string; readonly keys: readonly string[] }[];
+}
+
+const mostAdvised = 4;
+const mostCandidates = 10;
+/** An index has to spare this share of what its questions read. */
+const leastShare = 0.3;
+
+type Keyed = Required<Pick<IndexRequest, 'keys'>> & { readonly collection: string };
+
+/** What a question would read, with some indexes that are not built and without some that are; undefined where it no longer plans. */
+function readsOf(
+  engine: Engine,
+  { pipeline, parameters }: AskedBefore,
+  options: { whatIf?: readonly Keyed[]; ignoreIndexes?: readonly string[] } = {},
+): number | undefined {
+  const named = options.whatIf?.map((one, i) => ({ ...one, name: `advised ${i}` }));
+  const answer = engine.plan({ pipeline, ...(parameters && { parameters }), ...options, ...(named && { whatIf: named }) });
+  if (!answer.ok) return undefined;
+  const chosen = answer.value.weighed.filter((way) => way.chosen);
+  return chosen.reduce((sum, way) => sum + (way.documentsRead ?? 0), 0);
+}
+
+/**
+ * The few indexes that would save most reads over all questions: the one that saves most is taken, then the one that
+ * saves most beside it, as long as one is worth it.
+ */
+export async function adviseOnHistory(engine: Engine, asked: readonly AskedBefore[], pause: () => Promise<void>): Promise<Advice['build']> {
+  const candidates = new Map<string, Keyed & { weight: number }>();
+  for (const { suggestions, runs } of asked) {
+    for (const { collection, keys } of suggestions) {
+      const key = JSON.stringify([collection, keys]);
+      candidates.set(key, { collection, keys, weight: (candidates.get(key)?.weight ?? 0) + runs });
+    }
+  }
+  const pool = [...candidates.values()].sort((a, b) => b.weight - a.weight).slice(0, mostCandidates);
+  const taken: Keyed[] = [];
+  const advised: Advice['build'] = [];
+  let now = asked.map((one) => readsOf(engine, one));
+  while (taken.length < mostAdvised) {
+    let best: { candidate: Keyed; reads: (number | undefined)[]; saved: number } | undefined;
+    for (const candidate of pool) {
+      if (taken.includes(candidate)) continue;
+      await pause();
+      const reads = asked.map((one, i) =>
+        now[i] === undefined
+          ? undefined
+          : (readsOf(engine, one, { whatIf: [...taken, candidate].filter(({ collection }) => isThere(engine, collection)) }) ?? now[i]),
+      );
+      const saved = reads.reduce<number>((sum, read, i) => sum + Math.max(0, (now[i] ?? 0) - (read ?? 0)) * asked[i].runs, 0);
+      if (best === undefined || saved > best.saved) best = { candidate, reads, saved };
+    }
+    if (best === undefined || best.saved <= 0) break;
+    const { candidate, reads } = best;
+    const serves = asked.flatMap(({ pipeline, name, runs }, i) => {
+      const [before, after] = [now[i], reads[i]];
+      if (before === undefined || after === undefined || after > before * (1 - leastShare)) return [];
+      return [{ pipeline, name, runs, documentsRead: Math.round(before), instead: Math.round(after) }];
+    });
+    if (serves.length === 0) break;
+    taken.push(candidate);
+    advised.push({
+      collection: candidate.collection,
+      keys: [...candidate.keys],
+      documentsSaved: Math.round(serves.reduce((sum, one) => sum + (one.documentsRead - one.instead) * one.runs, 0)),
+      serves: serves.sort((a, b) => (b.documentsRead - b.instead) * b.runs - (a.documentsRead - a.instead) * a.runs).slice(0, 8),
+    });
+    now = reads;
+  }
+  return advised;
+}
+
+function isThere(engine: Engine, collection: string): boolean {
+  return engine.collections.has(collection);
+}
+
+/** Who would read more without an index: planned with it and without it. */
+export async function usersOf(
+  engine: Engine,
+  collection: string,
+  index: string,
+  asked: readonly AskedBefore[],
+  pause: () => Promise<void>,
+): Promise<IndexUsers['users']> {
+  const users: IndexUsers['users'] = [];
+  for (const one of asked) {
+    await pause();
+    const answer = engine.plan({ pipeline: one.pipeline, ...(one.parameters && { parameters: one.parameters }) });
+    if (!answer.ok || !uses(answer.value.plan, collection, index)) continue;
+    const [documentsRead, without] = [readsOf(engine, one), readsOf(engine, one, { ignoreIndexes: [index] })];
+    if (documentsRead === undefined || without === undefined) continue;
+    users.push({
+      pipeline: one.pipeline,
+      name: one.name,
+      runs: one.runs,
+      documentsRead: Math.round(documentsRead),
+      without: Math.round(without),
+    });
+  }
+  return users.sort((a, b) => (b.without - b.documentsRead) * Math.max(1, b.runs) - (a.without - a.documentsRead) * Math.max(1, a.runs));
+}
+
+function uses(step: PlanNode, collection: string, index: string): boolean {
+  const own = step.collection === collection && (step.index === index || (step.indexes?.includes(index) ?? false));
+  return own || step.inputs.some((input) => uses(input, collection, index));
+}
+
+/** Indexes whose keys begin another's, in the same directions: that one serves what they serve. */
+export function coveredBy(
+  indexes: readonly { readonly name: string; readonly keys: readonly string[]; readonly where: string | null; readonly unique: boolean }[],
+): { readonly index: string; readonly by: string }[] {
+  return indexes.flatMap(({ name, keys, where, unique }) => {
+    if (unique) return [];
+    const other = indexes.find(
+      (one) =>
+        one.name !== name &&
+        one.where === where &&
+        one.keys.length > keys.length &&
+        keys.every((key, k) => key === one.keys[k]) &&
+        // One with array elements has an entry for each.
+        !one.keys.some((key) => key.includes('[*]') && !keys.includes(key)),
+    );
+    return other === undefined ? [] : [{ index: name, by: other.name }];
+  });
+}

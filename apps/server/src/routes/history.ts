@@ -1,0 +1,127 @@
+import { Router } from 'express';
+import { baselineRequest, pairRequest, runListQuery, settingsChange, type Advice } from '@zesty-sieve/contract';
+import { coveredBy } from '../engine/advising.ts';
+import { handle, part, readBy, sendJson } from '../http/handler.ts';
+import { CancelFlag, type Hub } from '../hub.ts';
+import { unwrap } from '../problem.ts';
+import { whenGone } from './queries.ts';
+
+/** Runs under this number say little about which indexes are of no use. */
+const runsToJudge = 10;
+
+/** What was asked before, what it cost, and what that says about indexes; and the settings of runs. */
+export function historyRoutes(hub: Hub): Router {
+  const router = Router();
+
+  router.get(
+    '/runs',
+    handle(async (request, response) => {
+      const query = readBy(runListQuery, request.query);
+      await hub.runLog.flush();
+      response.json(await hub.storage.call((storage) => storage.runs(query)));
+    }),
+  );
+
+  router.get(
+    '/runs/:runId',
+    handle(async (request, response) => {
+      await hub.runLog.flush();
+      response.json(unwrap(await hub.storage.call((storage) => storage.run(part(request, 'runId')))));
+    }),
+  );
+
+  router.put(
+    '/pipelines/:name/baseline',
+    handle(async (request, response) => {
+      const { runId } = readBy(baselineRequest, request.body);
+      await hub.runLog.flush();
+      unwrap(await hub.storage.call((storage) => storage.setBaseline(part(request, 'name'), runId)));
+      hub.tell({ kind: 'runs' });
+      response.status(204).end();
+    }),
+  );
+
+  router.post(
+    '/measure/pair',
+    handle(async (request, response) => {
+      const { first, second, times } = readBy(pairRequest, request.body);
+      const sources = [...new Set([first, second].flatMap(({ pipeline }) => hub.sourcesFor(pipeline)))];
+      const flag = new CancelFlag();
+      response.json(
+        await hub.cancellable(flag, whenGone(response), async () =>
+          unwrap(await hub.engine.call((engine) => engine.measurePair(sources, first, second, times, flag.buffer))),
+        ),
+      );
+    }),
+  );
+
+  router.get(
+    '/advice',
+    handle(async (_request, response) => {
+      await hub.runLog.flush();
+      const asked = (await hub.storage.call((storage) => storage.askedBefore())).filter(({ runs }) => runs > 0);
+      const sources = [...new Set(asked.flatMap(({ pipeline }) => hub.sourcesFor(pipeline)))];
+      const build = unwrap(await hub.engine.call((engine) => engine.advise(sources, asked)));
+      const advice: Advice = { runs: asked.reduce((sum, { runs }) => sum + runs, 0), build, unused: [], covered: [] };
+      for (const collection of sources) {
+        const [indexes, use] = await Promise.all([
+          hub.engine.call((engine) => engine.indexes(collection)).then(unwrap),
+          hub.storage.call((storage) => storage.indexUse(collection.id)),
+        ]);
+        const used = new Map(use.map((one) => [one.name, one.runs]));
+        const { total } = await hub.storage.call((storage) =>
+          storage.runs({ order: 'recent', collection: collection.name, offset: 0, size: 1 }),
+        );
+        for (const { name: index, keys, bytes, createdAt, unique } of indexes) {
+          // A unique index keeps its promise without ever being read.
+          if (createdAt === null || unique || used.has(index) || total < runsToJudge) continue;
+          advice.unused.push({ collection: collection.name, index, keys, bytes, runsSince: total });
+        }
+        for (const { index, by } of coveredBy(indexes)) {
+          const { keys = [], bytes = 0 } = indexes.find(({ name }) => name === index) ?? {};
+          advice.covered.push({ collection: collection.name, index, keys, by, bytes });
+        }
+      }
+      response.json(advice);
+    }),
+  );
+
+  router.get(
+    '/collections/:c/indexes/:name/users',
+    handle(async (request, response) => {
+      const collection = hub.collection(part(request, 'c'));
+      await hub.runLog.flush();
+      const asked = (await hub.storage.call((storage) => storage.askedBefore())).filter(({ pipeline }) =>
+        hub.sourcesFor(pipeline).some(({ name }) => name === collection.name),
+      );
+      const sources = [...new Set(asked.flatMap(({ pipeline }) => hub.sourcesFor(pipeline)))];
+      sendJson(response, unwrap(await hub.engine.call((engine) => engine.indexUsers(collection, part(request, 'name'), sources, asked))));
+    }),
+  );
+
+  router.get(
+    '/collections/:c/indexes/:name/summary',
+    handle(async (request, response) => {
+      const collection = hub.collection(part(request, 'c'));
+      sendJson(response, unwrap(await hub.engine.call((engine) => engine.indexSummary(collection, part(request, 'name')))));
+    }),
+  );
+
+  router.get(
+    '/settings',
+    handle(async (_request, response) => {
+      response.json(await hub.storage.call((storage) => storage.settings()));
+    }),
+  );
+
+  router.put(
+    '/settings',
+    handle(async (request, response) => {
+      const changed = unwrap(await hub.storage.call((storage) => storage.setSettings(readBy(settingsChange, request.body))));
+      hub.guards = changed.guards;
+      response.json(changed);
+    }),
+  );
+
+  return router;
+}

@@ -1,0 +1,143 @@
+import { advice, indexUsers, keptRunDetail, pairResult, runList, settings, type IndexInfo } from '@zesty-sieve/contract';
+import { TestServer } from './server.ts';
+
+let server: TestServer;
+beforeAll(async () => {
+  server = await new TestServer().start();
+  await server.call('POST', '/collections', { name: 'huts' });
+  const documents = Array.from({ length: 6_000 }, (_, i) => ({
+    id: i,
+    status: i % 60 === 0 ? 'late' : 'fine',
+    size: i % 13,
+    at: (i * 7_919) % 6_000,
+  }));
+  await server.call('POST', '/collections/huts/documents', documents);
+});
+afterAll(() => server.remove());
+
+const query = (pipeline: string, more: object = {}) =>
+  server.call<{ runId: string; cost: { documentsRead: number } }>('POST', '/query', { pipeline, ...more });
+const runs = async (search = '') => runList.parse((await server.call('GET', `/runs${search}`)).body);
+const late = 'from huts\nwhere @.status == "late"';
+
+test('runs are kept with their costs and plans; drafts are not; the most wasteful and the stopped ones are found', async () => {
+  await server.call('PUT', '/pipelines/Late%20ones', { pipeline: `${late}\n` });
+  const { runId } = (await query(late)).body;
+  await query('from huts\nlimit 5');
+  await query(late, { readAtMost: 100 });
+  await query(late, { throughLine: 1 });
+  expect((await query('from huts\norder by @.at', { guards: { memoryBytes: 1_000 } })).status).toBe(422);
+  const { runs: kept, total } = await runs();
+  expect(total).toBe(3);
+  expect(kept.map(({ pipeline, name, guard }) => [pipeline.split('\n')[1], name, guard?.kind])).toEqual([
+    ['order by @.at', null, 'guard-memory'],
+    ['limit 5', null, undefined],
+    ['where @.status == "late"', 'Late ones', undefined],
+  ]);
+  expect((await runs('?order=wasteful&stopped=false')).runs[0]).toMatchObject({
+    id: runId,
+    cost: { documentsRead: 6_000, rowsReturned: 100 },
+  });
+  expect((await runs('?stopped=true')).total).toBe(1);
+  expect((await runs('?text=LIMIT')).total).toBe(1);
+  expect((await runs('?name=Late%20ones&collection=huts')).total).toBe(1);
+  expect((await runs('?collection=none')).total).toBe(0);
+  const detail = keptRunDetail.parse((await server.call('GET', `/runs/${runId}`)).body);
+  expect([detail.plan.step, detail.plan.rows, detail.indexSet]).toEqual(['full scan', 100, { huts: ['identity'] }]);
+  const stopped = keptRunDetail.parse((await server.call('GET', `/runs/${kept[0].id}`)).body);
+  expect(stopped.plan.inputs[0].documentsRead).toBeGreaterThan(0);
+  expect(stopped.guard).toMatchObject({ line: 2, limit: 1_000 });
+  expect((await server.call('GET', '/runs/nobody')).status).toBe(410);
+});
+
+test('the baseline of a pipeline stays when older runs go, and the bound is kept', async () => {
+  const [{ id }] = (await runs('?name=Late%20ones')).runs;
+  expect((await server.call('PUT', '/pipelines/Late%20ones/baseline', { runId: id })).status).toBe(204);
+  expect(settings.parse((await server.call('PUT', '/settings', { runsKept: 10 })).body).runsKept).toBe(10);
+  for (let i = 0; i < 15; i++) await query(`from huts\nlimit ${i}`);
+  const { runs: kept, total } = await runs();
+  expect(total).toBe(10);
+  expect(kept.find((run) => run.id === id)?.baseline).toBe(true);
+  expect((await server.call('PUT', '/pipelines/Nobody/baseline', { runId: id })).status).toBe(404);
+  await server.call('PUT', '/settings', { runsKept: 2_000 });
+});
+
+test('guards of the settings hold where a run gives none, and outlive the server', async () => {
+  await server.call('PUT', '/settings', { guards: { documentsRead: 500 } });
+  expect((await query(late)).status).toBe(422);
+  expect((await query(late, { guards: { documentsRead: 10_000 } })).status).toBe(200);
+  await server.kill('SIGTERM');
+  await server.start();
+  expect((await query(late)).body).toMatchObject({ type: '/problems/guard-documents-read', reached: 500, limit: 500, line: 1 });
+  expect((await server.call('PUT', '/settings', { guards: { documentsRead: -1 } })).status).toBe(400);
+  await server.call('PUT', '/settings', { guards: { documentsRead: 1_000_000 } });
+});
+
+test('advice is drawn from the runs: what to build, what is of no use, what another covers', async () => {
+  for (let i = 0; i < 12; i++) await query(late);
+  for (let i = 0; i < 3; i++) await query('from huts\nwhere @.status == "late" && @.size == 3');
+  await server.call('POST', '/collections/huts/indexes', { name: 'idle', keys: ['@.size desc'] });
+  const before = advice.parse((await server.call('GET', '/advice')).body);
+  expect(before.build[0]).toMatchObject({ collection: 'huts' });
+  expect(before.build[0].keys[0]).toBe('@.status');
+  expect(before.build[0].serves[0]).toMatchObject({ name: 'Late ones', documentsRead: 6_000 });
+  expect(before.build[0].serves[0].instead).toBeLessThan(300);
+  expect(before.unused.map(({ index }) => index)).toEqual(['idle']);
+
+  await server.call('POST', '/collections/huts/indexes', { name: 'status', keys: ['@.status'] });
+  await server.call('POST', '/collections/huts/indexes', { name: 'both', keys: ['@.status', '@.size'] });
+  const after = advice.parse((await server.call('GET', '/advice')).body);
+  expect(after.build.filter(({ keys }) => keys[0] === '@.status')).toEqual([]);
+  expect(after.covered).toMatchObject([{ index: 'status', by: 'both' }]);
+});
+
+test('an index tells how often it was used, by whom, and what its values are; two questions are measured in turn', async () => {
+  await query(late);
+  await query(late);
+  const { indexes } = (await server.call<{ indexes: IndexInfo[] }>('GET', '/collections/huts/indexes')).body;
+  const used = indexes.filter(({ uses }) => uses > 0);
+  expect(used.map(({ name, uses }) => [name, uses])).toEqual([[used[0].name, 2]]);
+  expect(used[0].lastUsedAt).toMatch(/^20/);
+  const { users } = indexUsers.parse((await server.call('GET', `/collections/huts/indexes/${used[0].name}/users`)).body);
+  expect(users.find(({ name }) => name === 'Late ones')).toMatchObject({ documentsRead: 100 });
+  const summary = (await server.call('GET', '/collections/huts/indexes/status/summary')).body;
+  expect(summary).toMatchObject({
+    entries: 6_000,
+    absent: 0,
+    least: 'fine',
+    greatest: 'late',
+    common: [
+      { value: 'fine', count: 5_900 },
+      { value: 'late', count: 100 },
+    ],
+  });
+  const pair = await server.call('POST', '/measure/pair', {
+    first: { pipeline: late, ignoreIndexes: ['status', 'both'] },
+    second: { pipeline: late },
+    times: 3,
+  });
+  expect(pairResult.parse(pair.body)).toMatchObject({
+    first: { documentsRead: 6_000 },
+    second: { documentsRead: 100 },
+    sameSet: true,
+    sameOrder: true,
+    rows: [100, 100],
+  });
+});
+
+test('several indexes that are not built are planned against at once', async () => {
+  const body = {
+    pipeline: 'from huts\nwhere @.size == 3 || @.at < 50',
+    whatIf: [
+      { keys: ['@.at'], name: 'a' },
+      { keys: ['@.size'], name: 's' },
+    ],
+    ignoreIndexes: ['idle'],
+  };
+  const { body: planned } = await server.call<{
+    plan: { step: string; rows: null; indexes: string[] };
+    weighed: { whatIf: boolean; chosen: boolean }[];
+  }>('POST', '/plan', body);
+  expect([planned.plan.step, planned.plan.rows, planned.plan.indexes]).toEqual(['index union', null, ['s', 'a']]);
+  expect(planned.weighed.find(({ chosen }) => chosen)?.whatIf).toBe(true);
+});

@@ -1,0 +1,133 @@
+import { z } from 'zod';
+import { json, parameters } from './names.ts';
+import { cost, guards, measured, planStep, queryLine, rewrite, suggestion, weighedWay } from './queries.ts';
+
+/** The guard that ended a run: on which line, how far it had come, and where it was set. */
+export const guardStop = z.object({ kind: z.string(), line: z.int(), reached: z.number(), limit: z.number() });
+
+/** A run as it is kept. */
+export const keptRun = z.object({
+  id: z.string(),
+  /** RFC 3339 */
+  at: z.string(),
+  pipeline: z.string(),
+  /** The saved pipeline whose text it was. */
+  name: z.string().nullable(),
+  parameters: parameters.nullable(),
+  collections: z.array(z.string()),
+  cost,
+  guard: guardStop.nullable(),
+  /** As `collection.index`. */
+  indexesUsed: z.array(z.string()),
+  /** Whether it is the one that later runs of its pipeline are held against. */
+  baseline: z.boolean(),
+});
+export type KeptRun = z.infer<typeof keptRun>;
+
+export const keptRunDetail = keptRun.extend({
+  plan: planStep,
+  weighed: z.array(weighedWay),
+  suggestions: z.array(suggestion),
+  rewrites: z.array(rewrite),
+  lines: z.array(queryLine),
+  /** The indexes that there were, by collection. */
+  indexSet: z.record(z.string(), z.array(z.string())),
+});
+export type KeptRunDetail = z.infer<typeof keptRunDetail>;
+
+export const runOrders = ['recent', 'slowest', 'wasteful', 'memory'] as const;
+export const runListQuery = z.object({
+  order: z.enum(runOrders).default('recent'),
+  collection: z.string().optional(),
+  /** A saved pipeline. */
+  name: z.string().optional(),
+  /** Only those that a guard ended. */
+  stopped: z.enum(['true', 'false']).optional(),
+  /** A part of the pipeline's text. */
+  text: z.string().max(500).optional(),
+  offset: z.coerce.number().int().nonnegative().default(0),
+  size: z.coerce.number().int().min(1).max(500).default(100),
+});
+export type RunListQuery = z.input<typeof runListQuery>;
+export const runList = z.object({ runs: z.array(keptRun), total: z.int() });
+export type RunList = z.infer<typeof runList>;
+
+export const baselineRequest = z.object({ runId: z.string().nullable() });
+
+/** Two questions that are run in turn. */
+const sideRequest = z.strictObject({
+  pipeline: z.string().max(1_000_000),
+  parameters: parameters.optional(),
+  ignoreIndexes: z.array(z.string()).optional(),
+});
+export const pairRequest = z.strictObject({ first: sideRequest, second: sideRequest, times: z.int().min(1).max(25).default(9) });
+
+export const pairResult = z.object({
+  first: measured,
+  second: measured,
+  rows: z.array(z.int()),
+  sameSet: z.boolean(),
+  sameOrder: z.boolean(),
+});
+export type PairAnswer = z.infer<typeof pairResult>;
+export type PairBody = z.input<typeof pairRequest>;
+
+/** An index that would save most over the runs that were kept. */
+export const advisedIndex = z.object({
+  collection: z.string(),
+  keys: z.array(z.string()),
+  /** Documents that the kept runs would not have read, estimated. */
+  documentsSaved: z.number(),
+  serves: z.array(
+    z.object({ pipeline: z.string(), name: z.string().nullable(), runs: z.int(), documentsRead: z.number(), instead: z.number() }),
+  ),
+});
+export const idleIndex = z.object({
+  collection: z.string(),
+  index: z.string(),
+  keys: z.array(z.string()),
+  bytes: z.int(),
+  runsSince: z.int(),
+});
+export const coveredIndex = z.object({
+  collection: z.string(),
+  index: z.string(),
+  keys: z.array(z.string()),
+  by: z.string(),
+  bytes: z.int(),
+});
+export const advice = z.object({
+  /** How many runs it is drawn from. */
+  runs: z.int(),
+  build: z.array(advisedIndex),
+  unused: z.array(idleIndex),
+  covered: z.array(coveredIndex),
+});
+export type Advice = z.infer<typeof advice>;
+
+/** Who would read more without an index. */
+export const indexUser = z.object({
+  pipeline: z.string(),
+  name: z.string().nullable(),
+  runs: z.int(),
+  documentsRead: z.number(),
+  without: z.number(),
+});
+export const indexUsers = z.object({ users: z.array(indexUser) });
+export type IndexUsers = z.infer<typeof indexUsers>;
+
+/** What an index knows of the values of its first key. */
+export const indexSummary = z.object({
+  entries: z.int(),
+  absent: z.int(),
+  distinct: z.int(),
+  least: json.optional(),
+  greatest: json.optional(),
+  quantiles: z.array(json),
+  common: z.array(z.object({ value: json, count: z.int() })),
+});
+export type IndexSummaryInfo = z.infer<typeof indexSummary>;
+
+export const settings = z.object({ guards, runsKept: z.int().min(10).max(100_000) });
+export type Settings = z.infer<typeof settings>;
+export const settingsChange = z.object({ guards: guards.partial().optional(), runsKept: z.int().min(10).max(100_000).optional() });
