@@ -7,6 +7,7 @@ import { Database } from '../../apps/server/dist/storage/database.js';
 import { Residency } from '../../apps/server/dist/engine/residency.js';
 import { startServer } from '../steps.mjs';
 import { alone, compare } from './compare.mjs';
+import { benchIndexes } from './indexes.mjs';
 import { benchPipelines } from './pipelines.mjs';
 
 const count = Number(process.argv[2] ?? 500_000);
@@ -134,6 +135,8 @@ await compare({
   times: 51,
   same: (a, b) => a === b,
 });
+
+await benchIndexes({ engine, ask, collection, database, pause: host.pause });
 
 const residency = new Residency(new Engine(host), database, 64e9, host.pause);
 await compare({

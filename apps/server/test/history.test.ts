@@ -125,6 +125,16 @@ test('an index tells how often it was used, by whom, and what its values are; tw
   });
 });
 
+test('an index that is not built is held against what was asked before', async () => {
+  const asked = { indexes: [{ collection: 'huts', keys: ['@.at'] }] };
+  const nothing = (await server.call('POST', '/what-if', asked)).body;
+  expect(nothing).toMatchObject({ serves: [] });
+  await query('from huts\nwhere @.at < 20');
+  const { body } = await server.call('POST', '/what-if', asked);
+  expect(body).toMatchObject({ serves: [{ pipeline: 'from huts\nwhere @.at < 20', documentsRead: 6_000, runs: 1 }] });
+  expect((await server.call('POST', '/what-if', { indexes: [{ collection: 'huts', keys: ['@.'] }] })).status).toBe(422);
+});
+
 test('several indexes that are not built are planned against at once', async () => {
   const body = {
     pipeline: 'from huts\nwhere @.size == 3 || @.at < 50',

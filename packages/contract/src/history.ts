@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { indexDefinition } from './collections.ts';
 import { json, parameters } from './names.ts';
 import { cost, guards, measured, planStep, queryLine, rewrite, suggestion, weighedWay } from './queries.ts';
 
@@ -21,6 +22,8 @@ export const keptRun = z.object({
   indexesUsed: z.array(z.string()),
   /** Whether it is the one that later runs of its pipeline are held against. */
   baseline: z.boolean(),
+  /** What its pipeline's baseline read, where it has one. */
+  baselineReads: z.int().nullable(),
 });
 export type KeptRun = z.infer<typeof keptRun>;
 
@@ -115,6 +118,17 @@ export const indexUser = z.object({
 });
 export const indexUsers = z.object({ users: z.array(indexUser) });
 export type IndexUsers = z.infer<typeof indexUsers>;
+
+/** Indexes that are not built, held against the questions that were asked before. */
+export const whatIfRequest = z.strictObject({
+  indexes: z
+    .array(indexDefinition.extend({ collection: z.string() }))
+    .min(1)
+    .max(10),
+});
+export type WhatIfBody = z.input<typeof whatIfRequest>;
+export const whatIfResult = z.object({ runs: z.int(), serves: advisedIndex.shape.serves });
+export type WhatIfAnswer = z.infer<typeof whatIfResult>;
 
 /** What an index knows of the values of its first key. */
 export const indexSummary = z.object({

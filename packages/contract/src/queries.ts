@@ -126,6 +126,15 @@ export const suggestion = z.object({
   indexEntriesRead: z.number(),
   insteadOf: z.number(),
   servesOrder: z.boolean(),
+  /** What each key adds to those before it; at the end, what the fields that are read would add as keys. */
+  savings: z.array(
+    z.object({
+      serves: z.enum(['equality', 'order', 'range', 'fields']),
+      keys: z.array(z.string()),
+      documentsRead: z.number(),
+      rowsSorted: z.number(),
+    }),
+  ),
   reason: z.string(),
   lines: z.array(z.int()),
 });

@@ -275,6 +275,14 @@ export const routes: readonly Route[] = [
     status: 204,
   },
   {
+    method: 'post',
+    path: '/what-if',
+    summary: 'What indexes that are not built would save of what was asked before',
+    body: r.whatIfRequest,
+    status: 200,
+    answer: r.whatIfResult,
+  },
+  {
     method: 'get',
     path: '/settings',
     summary: 'The guards that hold unless others are given, and how many runs are kept',

@@ -83,6 +83,24 @@ function isThere(engine: Engine, collection: string): boolean {
   return engine.collections.has(collection);
 }
 
+/** Which of the questions would read less with indexes that are not built. */
+export async function servedByWhatIf(
+  engine: Engine,
+  indexes: readonly (IndexRequest & { readonly collection: string })[],
+  asked: readonly AskedBefore[],
+  pause: () => Promise<void>,
+): Promise<Advice['build'][number]['serves']> {
+  const serves: Advice['build'][number]['serves'] = [];
+  for (const one of asked) {
+    await pause();
+    const [before, after] = [readsOf(engine, one), readsOf(engine, one, { whatIf: indexes })];
+    if (before === undefined || after === undefined || after > before * (1 - leastShare)) continue;
+    const { pipeline, name, runs } = one;
+    serves.push({ pipeline, name, runs, documentsRead: Math.round(before), instead: Math.round(after) });
+  }
+  return serves.sort((a, b) => (b.documentsRead - b.instead) * Math.max(1, b.runs) - (a.documentsRead - a.instead) * Math.max(1, a.runs));
+}
+
 /** Who would read more without an index: planned with it and without it. */
 export async function usersOf(
   engine: Engine,

@@ -38,7 +38,7 @@ import { reply, ServerProblem, type Reply } from '../problem.ts';
 import { Database } from '../storage/database.ts';
 import type { StoredCollection, TextPut } from '../storage/storageService.ts';
 import { fieldOf } from './fieldOf.ts';
-import { adviseOnHistory, usersOf, type AskedBefore } from './advising.ts';
+import { adviseOnHistory, servedByWhatIf, usersOf, type AskedBefore } from './advising.ts';
 import { measure, measurePair, type Measured, type MeasuredPair, type MeasureRequest } from './measure.ts';
 import { isKept, recordOf } from './runRecord.ts';
 import type { RunToKeep } from '../storage/runStore.ts';
@@ -74,7 +74,7 @@ export class EngineService {
     const flag = new Int32Array(cancel);
     let kept: RunToKeep | null = null;
     const answer = reply(async () => {
-      await this.ready(sources, names, request.pipeline);
+      await this.ready(sources, names, request.pipeline, flag);
       const result = await this.engine.query(request, () => Atomics.load(flag, 0) !== 0);
       const told = result.ok
         ? result.value
@@ -101,8 +101,12 @@ export class EngineService {
   ): Promise<Reply<JsonText>> {
     const flag = new Int32Array(cancel);
     const { line, conditions, ...query } = request;
-    return this.about(sources, names, request.pipeline, () =>
-      this.engine.countConditions(query, line, conditions, () => Atomics.load(flag, 0) !== 0),
+    return this.about(
+      sources,
+      names,
+      request.pipeline,
+      () => this.engine.countConditions(query, line, conditions, () => Atomics.load(flag, 0) !== 0),
+      flag,
     );
   }
 
@@ -113,7 +117,7 @@ export class EngineService {
     cancel: SharedArrayBuffer,
   ): Promise<Reply<JsonText>> {
     const flag = new Int32Array(cancel);
-    return this.about(sources, names, query.pipeline, () => this.engine.trace(query, identity, () => Atomics.load(flag, 0) !== 0));
+    return this.about(sources, names, query.pipeline, () => this.engine.trace(query, identity, () => Atomics.load(flag, 0) !== 0), flag);
   }
 
   compare(
@@ -136,21 +140,23 @@ export class EngineService {
     names: readonly string[],
     pipeline: string,
     work: () => Promise<Answer<object>>,
+    flag?: Int32Array,
   ): Promise<Reply<JsonText>> {
     return reply(async () => {
-      await this.ready(sources, names, pipeline);
+      await this.ready(sources, names, pipeline, flag);
       return JSON.stringify(valueOf(await work()));
     });
   }
 
   /** @throws ServerProblem where the pipeline names what is not there */
-  private async ready(sources: readonly StoredCollection[], names: readonly string[], pipeline: string): Promise<void> {
+  private async ready(sources: readonly StoredCollection[], names: readonly string[], pipeline: string, flag?: Int32Array): Promise<void> {
     const named = namedSources(pipeline);
     if (named.length === 0 || named.some((name) => !names.includes(name))) {
       const { diagnostics } = checkPipeline(parsePipeline(pipeline), { collections: names });
       throw problemOf({ kind: 'pipeline', message: diagnostics[0]?.message ?? 'The pipeline names no collection.', diagnostics });
     }
-    await this.residency.ensureAll(sources);
+    const loaded = this.residency.ensureAll(sources);
+    await (flag === undefined ? loaded : unlessCancelled(loaded, flag));
   }
 
   /** The saved pipelines that others can read. */
@@ -471,6 +477,18 @@ export class EngineService {
     });
   }
 
+  whatIf(
+    sources: readonly StoredCollection[],
+    indexes: readonly (IndexRequest & { readonly collection: string })[],
+    asked: readonly AskedBefore[],
+  ): Promise<Reply<Advice['build'][number]['serves']>> {
+    return reply(async () => {
+      await this.residency.ensureAll(sources);
+      for (const index of indexes) definitionOf(index);
+      return servedByWhatIf(this.engine, indexes, asked, pause);
+    });
+  }
+
   measurePair(
     sources: readonly StoredCollection[],
     first: Omit<QueryRequest, 'pageSize'>,
@@ -496,6 +514,26 @@ export class EngineService {
       await this.residency.ensureAll(sources);
       return measure((query) => this.engine.query(query, () => Atomics.load(flag, 0) !== 0).then(valueOf), request);
     });
+  }
+}
+
+const cancelPollMs = 50;
+
+/**
+ * Waits for work that goes on for others, such as bringing a collection into memory, no longer than whoever asked does: a run
+ * that is cancelled meanwhile ends at once, and the work is not lost.
+ */
+async function unlessCancelled<T>(work: Promise<T>, flag: Int32Array): Promise<T> {
+  let timer: NodeJS.Timeout | undefined;
+  const cancelled = new Promise<never>((_resolve, reject) => {
+    timer = setInterval(() => {
+      if (Atomics.load(flag, 0) !== 0) reject(new ServerProblem('/cancelled', 'The run was cancelled.'));
+    }, cancelPollMs);
+  });
+  try {
+    return await Promise.race([work, cancelled]);
+  } finally {
+    clearInterval(timer);
   }
 }
 

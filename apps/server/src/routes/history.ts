@@ -1,5 +1,5 @@
 import { Router } from 'express';
-import { baselineRequest, pairRequest, runListQuery, settingsChange, type Advice } from '@zesty-sieve/contract';
+import { baselineRequest, pairRequest, runListQuery, settingsChange, whatIfRequest, type Advice } from '@zesty-sieve/contract';
 import { coveredBy } from '../engine/advising.ts';
 import { handle, part, readBy, sendJson } from '../http/handler.ts';
 import { CancelFlag, type Hub } from '../hub.ts';
@@ -104,6 +104,25 @@ export function historyRoutes(hub: Hub): Router {
     handle(async (request, response) => {
       const collection = hub.collection(part(request, 'c'));
       sendJson(response, unwrap(await hub.engine.call((engine) => engine.indexSummary(collection, part(request, 'name')))));
+    }),
+  );
+
+  router.post(
+    '/what-if',
+    handle(async (request, response) => {
+      const { indexes } = readBy(whatIfRequest, request.body);
+      for (const { collection } of indexes) hub.collection(collection);
+      await hub.runLog.flush();
+      const about = new Set(indexes.map(({ collection }) => collection));
+      const asked = (await hub.storage.call((storage) => storage.askedBefore())).filter(({ pipeline }) =>
+        hub.sourcesFor(pipeline).some(({ name }) => about.has(name)),
+      );
+      const sources = [
+        ...new Set(asked.flatMap(({ pipeline }) => hub.sourcesFor(pipeline))),
+        ...indexes.map((one) => hub.collection(one.collection)),
+      ];
+      const serves = unwrap(await hub.engine.call((engine) => engine.whatIf(sources, indexes, asked)));
+      response.json({ runs: asked.reduce((sum, { runs }) => sum + runs, 0), serves });
     }),
   );
 

@@ -3,7 +3,7 @@ import type { AskedBefore } from '../engine/advising.ts';
 import type { Database, Row } from './database.ts';
 
 /** A run that is to be kept. */
-export interface RunToKeep extends Omit<KeptRun, 'name' | 'baseline'> {
+export interface RunToKeep extends Omit<KeptRun, 'name' | 'baseline' | 'baselineReads'> {
   /** The plan and what else is told of it, as JSON. */
   readonly explained: string;
   readonly collectionIds: readonly (readonly [string, number])[];
@@ -68,7 +68,7 @@ const orders = {
 } as const;
 
 const columns =
-  'id, at, pipeline, name, parameters, collections, documentsRead, indexEntriesRead, rowsReturned, memoryBytes, timeMs, guard, indexesUsed, (id IN (SELECT baseline FROM pipelines WHERE baseline IS NOT NULL)) AS isBaseline';
+  'id, at, pipeline, name, parameters, collections, documentsRead, indexEntriesRead, rowsReturned, memoryBytes, timeMs, guard, indexesUsed, (id IN (SELECT baseline FROM pipelines WHERE baseline IS NOT NULL)) AS isBaseline, (SELECT b.documentsRead FROM pipelines p JOIN runs b ON b.id = p.baseline WHERE p.name = runs.name) AS baselineReads';
 
 export async function listRuns(
   database: Database,
@@ -124,6 +124,7 @@ function runOf(row: Row): KeptRun {
     guard: parsed(row.guard),
     indexesUsed: parsed<string[]>(row.indexesUsed) ?? [],
     baseline: Boolean(row.isBaseline),
+    baselineReads: row.baselineReads === null ? null : Number(row.baselineReads),
   };
 }
 

@@ -21,6 +21,17 @@ import type {
   PlanAnswer,
   PlanBody,
   Problem,
+  Advice,
+  IndexSummaryInfo,
+  IndexUsers,
+  KeptRunDetail,
+  PairAnswer,
+  PairBody,
+  RunList,
+  RunListQuery,
+  Settings,
+  WhatIfAnswer,
+  WhatIfBody,
   RowsPage,
   RenamedPipeline,
   SavedPipeline,
@@ -46,7 +57,7 @@ export function touched(collection: string) {
 export const api = createApi({
   reducerPath: 'api',
   baseQuery: fetchBaseQuery({ baseUrl: '/api' }),
-  tagTypes: ['Collections', 'Shape', 'Documents', 'Indexes', 'Pipelines', 'Changes', 'Expected'],
+  tagTypes: ['Advice', 'Runs', 'Settings', 'Collections', 'Shape', 'Documents', 'Indexes', 'Pipelines', 'Changes', 'Expected'],
   endpoints: (build) => ({
     collections: build.query<CollectionInfo[], void>({
       query: () => '/collections',
@@ -73,18 +84,40 @@ export const api = createApi({
       query: ({ collection, ...params }) => ({ url: `${at('collections', collection)}/documents`, params }),
       providesTags: (_result, _error, { collection }) => [{ type: 'Documents', id: collection }],
     }),
-    indexes: build.query<IndexInfo[], string>({
+    indexes: build.query<{ indexes: IndexInfo[]; building: { name: string; documents: number; of: number }[] }, string>({
       query: (name) => `${at('collections', name)}/indexes`,
-      transformResponse: ({ indexes }: { indexes: IndexInfo[] }) => indexes,
       providesTags: (_result, _error, name) => [{ type: 'Indexes', id: name }],
     }),
     createIndex: build.mutation<IndexInfo, { collection: string } & IndexRequestBody>({
       query: ({ collection, ...body }) => ({ url: `${at('collections', collection)}/indexes`, method: 'POST', body }),
-      invalidatesTags: (_result, _error, { collection }) => [{ type: 'Indexes', id: collection }],
+      invalidatesTags: (_result, _error, { collection }) => [{ type: 'Indexes', id: collection }, 'Advice'],
     }),
     dropIndex: build.mutation<void, { collection: string; name: string }>({
       query: ({ collection, name }) => ({ url: at('collections', collection, 'indexes', name), method: 'DELETE' }),
-      invalidatesTags: (_result, _error, { collection }) => [{ type: 'Indexes', id: collection }],
+      invalidatesTags: (_result, _error, { collection }) => [{ type: 'Indexes', id: collection }, 'Advice'],
+    }),
+    indexUsers: build.query<IndexUsers['users'], { collection: string; name: string }>({
+      query: ({ collection, name }) => at('collections', collection, 'indexes', name, 'users'),
+      transformResponse: ({ users }: IndexUsers) => users,
+      keepUnusedDataFor: 0,
+    }),
+    indexSummary: build.query<IndexSummaryInfo, { collection: string; name: string }>({
+      query: ({ collection, name }) => at('collections', collection, 'indexes', name, 'summary'),
+      providesTags: (_result, _error, { collection }) => [{ type: 'Indexes', id: collection }],
+    }),
+    advice: build.query<Advice, void>({ query: () => '/advice', providesTags: ['Advice'], keepUnusedDataFor: 30 }),
+    whatIf: build.mutation<WhatIfAnswer, WhatIfBody>({ query: (body) => ({ url: '/what-if', method: 'POST', body }) }),
+    runs: build.query<RunList, RunListQuery>({ query: (params) => ({ url: '/runs', params }), providesTags: ['Runs'] }),
+    run: build.query<KeptRunDetail, string>({ query: (id) => at('runs', id), providesTags: ['Runs'] }),
+    setBaseline: build.mutation<void, { name: string; runId: string | null }>({
+      query: ({ name, runId }) => ({ url: at('pipelines', name, 'baseline'), method: 'PUT', body: { runId } }),
+      invalidatesTags: ['Runs'],
+    }),
+    measurePair: build.mutation<PairAnswer, PairBody>({ query: (body) => ({ url: '/measure/pair', method: 'POST', body }) }),
+    settings: build.query<Settings, void>({ query: () => '/settings', providesTags: ['Settings'] }),
+    setSettings: build.mutation<Settings, { guards?: Partial<GuardLimits>; runsKept?: number }>({
+      query: (body) => ({ url: '/settings', method: 'PUT', body }),
+      invalidatesTags: ['Settings'],
     }),
     plan: build.mutation<PlanAnswer, PlanBody>({ query: (body) => ({ url: '/plan', method: 'POST', body }) }),
     measure: build.mutation<Measurement, { pipeline: string; parameters?: Record<string, Json>; index: string; times?: number }>({
@@ -245,6 +278,17 @@ export const {
   useRemovePipelineMutation,
   useRenamePipelineMutation,
   useLazyRowsQuery,
+  useIndexUsersQuery,
+  useIndexSummaryQuery,
+  useAdviceQuery,
+  useWhatIfMutation,
+  useRunsQuery,
+  useRunQuery,
+  useSetBaselineMutation,
+  useMeasurePairMutation,
+  useSettingsQuery,
+  useSetSettingsMutation,
+  usePlanMutation,
 } = api;
 
 /** What a failed call tells, in words. */

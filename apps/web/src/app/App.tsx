@@ -12,6 +12,7 @@ import { theme } from './theme.ts';
 /** Screens other than the first come when they are looked at. */
 const DataScreen = lazy(async () => ({ default: (await import('../features/data/DataScreen.tsx')).DataScreen }));
 const IndexesScreen = lazy(async () => ({ default: (await import('../features/indexes/IndexesScreen.tsx')).IndexesScreen }));
+const RunsScreen = lazy(async () => ({ default: (await import('../features/runs/RunsScreen.tsx')).RunsScreen }));
 
 export function App() {
   return (
@@ -25,6 +26,7 @@ export function App() {
                 <Route path="/bench" element={<BenchScreen />} />
                 <Route path="/data/:collection?" element={<DataScreen />} />
                 <Route path="/indexes/:collection?" element={<IndexesScreen />} />
+                <Route path="/runs" element={<RunsScreen />} />
                 <Route path="*" element={<Navigate to="/bench" replace />} />
               </Route>
             </Routes>

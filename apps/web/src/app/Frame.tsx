@@ -11,6 +11,7 @@ const screens = [
   ['/bench', 'Bench'],
   ['/data', 'Data'],
   ['/indexes', 'Indexes'],
+  ['/runs', 'Runs'],
 ] as const;
 
 const Word = styled(NavLink)(({ theme }) => ({

@@ -19,8 +19,9 @@ export function useServerEvents(): void {
       dispatch(api.util.invalidateTags(touched(collection)));
       dispatch(documentsChanged(collection));
     });
-    on('indexes', ({ collection }) => dispatch(api.util.invalidateTags([{ type: 'Indexes', id: collection }])));
+    on('indexes', ({ collection }) => dispatch(api.util.invalidateTags([{ type: 'Indexes', id: collection }, 'Advice'])));
     on('collections', () => dispatch(api.util.invalidateTags(['Collections'])));
+    on('runs', () => dispatch(api.util.invalidateTags(['Runs'])));
     on('pipelines', () => dispatch(api.util.invalidateTags(['Pipelines'])));
     return () => source.close();
   }, [dispatch]);

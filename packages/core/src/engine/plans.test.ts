@@ -143,6 +143,22 @@ describe('what a plan tells', () => {
     expect((await ask(engine, 'from c\nwhere @.status == "late"', { ignoreIndexes: ['status'] })).plan.step).toBe('full scan');
   });
 
+  test('what each key of an index that would help saves, and what the fields that are read would', async () => {
+    const answer = (await engineOf({ c: uneven })).plan({
+      pipeline: 'from c\nwhere @.status == "late"\norder by @.when desc\nlimit 5\nselect @.when, @.size',
+    });
+    if (!answer.ok) throw new Error(answer.problem.message);
+    const [{ keys, savings }] = answer.value.suggestions;
+    expect(keys).toEqual(['@.status', '@.when desc']);
+    expect(savings.map(({ serves, rowsSorted }) => [serves, rowsSorted > 0])).toEqual([
+      ['equality', true],
+      ['order', false],
+      ['fields', false],
+    ]);
+    expect(savings[1].documentsRead).toBe(5);
+    expect(savings[2]).toMatchObject({ keys: ['@.status', '@.when desc', '@.size'], documentsRead: 0 });
+  });
+
   test('an expectation that is off tenfold is told of, and others are not', async () => {
     // The sample does not hold what hides in the last part of each document's list.
     const hidden = Array.from({ length: 20_000 }, (_, i): JsonObject => ({ id: i, n: i >= 10_000 && i < 10_150 ? 1 : 0, m: i % 2 }));

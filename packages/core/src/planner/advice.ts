@@ -1,4 +1,5 @@
 import { keyTexts, readDefinition } from '../indexes/definition.ts';
+import { pathText } from '../language/grammar/print.ts';
 import type { OrderKey } from '../language/stages/stage.ts';
 import { keyTextOf, type KeyCondition } from './keyConditions.ts';
 import type { PlannedSource, Selectivity } from './source.ts';
@@ -14,9 +15,23 @@ export interface Suggestion {
   /** What the chosen way reads, to compare with. */
   readonly insteadOf: number;
   readonly servesOrder: boolean;
+  /** What each key adds to those before it; and at the end, what the fields that are read would, if they were keys too. */
+  readonly savings: readonly Saving[];
   readonly reason: string;
   readonly lines: readonly number[];
 }
+
+/** What an index reads with one key more. */
+export interface Saving {
+  readonly serves: 'equality' | 'order' | 'range' | 'fields';
+  /** All keys so far. */
+  readonly keys: readonly string[];
+  readonly documentsRead: number;
+  readonly rowsSorted: number;
+}
+
+/** Fields that are worth being keys so that no document is read. */
+const mostFields = 4;
 
 /** Below this size a scan is over before anyone notices. */
 const worthwhile = 500;
@@ -42,10 +57,35 @@ export function adviseOn(source: PlannedSource, question: Question, chosen: Way,
       return way.cost < chosen.cost * wanted ? [{ keys, way }] : [];
     })
     .sort((a, b) => a.way.cost - b.way.cost || a.keys.length - b.keys.length);
-  return suggestions.slice(0, 1).map(({ keys, way }) => suggestionOf(source, chosen, keys, way));
+  return suggestions
+    .slice(0, 1)
+    .map(({ keys, way }) => suggestionOf(source, chosen, keys, way, savingsOf(source, question, selectivity, keys)));
 }
 
-function suggestionOf(source: PlannedSource, chosen: Way, keys: readonly string[], way: Way): Suggestion {
+function savingsOf(source: PlannedSource, question: Question, selectivity: Selectivity, keys: readonly string[]): Saving[] {
+  const wayOf = (some: readonly string[]): Way | undefined => {
+    const way = indexWay(source, imagined(readDefinition({ keys: some }), source.sample()), question, selectivity);
+    return 'cost' in way ? way : undefined;
+  };
+  const told = (serves: Saving['serves'], some: readonly string[]): Saving[] => {
+    const way = wayOf(some);
+    return way === undefined
+      ? []
+      : [{ serves, keys: some, documentsRead: Math.round(way.documentsRead), rowsSorted: Math.round(way.rowsSorted) }];
+  };
+  const kindOf = (key: string): Saving['serves'] => {
+    const asks = question.conditions.find(({ keyText }) => keyText === pathOf(key))?.asks.kind;
+    return asks === 'points' ? 'equality' : asks === 'interval' ? 'range' : 'order';
+  };
+  const savings = keys.flatMap((key, i) => told(kindOf(key), keys.slice(0, i + 1)));
+  const fields = [...new Set((question.read ?? []).map((names) => pathText(names)))].filter(
+    (path) => !keys.some((key) => pathOf(key) === path),
+  );
+  if (question.read === undefined || fields.length === 0 || fields.length > mostFields) return savings;
+  return [...savings, ...told('fields', [...keys, ...fields]).filter(({ documentsRead }) => documentsRead === 0)];
+}
+
+function suggestionOf(source: PlannedSource, chosen: Way, keys: readonly string[], way: Way, savings: readonly Saving[]): Suggestion {
   const servesOrder = way.match?.ordered !== undefined;
   const used = way.match?.used ?? [];
   const serves = used.map(({ text }) => text).join(' and ');
@@ -57,6 +97,7 @@ function suggestionOf(source: PlannedSource, chosen: Way, keys: readonly string[
     indexEntriesRead: Math.round(way.indexEntriesRead),
     insteadOf: Math.round(chosen.documentsRead),
     servesOrder,
+    savings,
     reason: parts.join('; '),
     lines: [...new Set(used.map(({ line }) => line))],
   };

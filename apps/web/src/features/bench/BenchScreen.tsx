@@ -232,7 +232,7 @@ export function BenchScreen() {
           {view !== 'plan' && <FieldsOfLine changes={changes} />}
           <PinnedBar />
           {view === 'plan' ? (
-            <PlanView onBuild={build} isBuilding={isBuilding} />
+            <PlanView onBuild={build} isBuilding={isBuilding} onAfter={goOnAfter} />
           ) : (
             <LineChanges value={changes}>
               <Output

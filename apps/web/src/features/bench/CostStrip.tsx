@@ -6,7 +6,7 @@ import { parsePipeline } from '@zesty-sieve/core/language';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { codeFont } from '../../app/theme.ts';
 import { bytes, count, counted, duration, percent } from '../../parts/numbers.ts';
-import { capital, inWorkOrder, roleOf } from './plan/steps.ts';
+import { capital, inWorkOrder, roleOf } from '../../parts/plan/steps.ts';
 import { previewReads, viewed } from './state/benchSlice.ts';
 
 /** What the run cost: a sentence led by the yield, the steps' time as one bar, and what would help most. */

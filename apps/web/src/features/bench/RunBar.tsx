@@ -2,9 +2,10 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { bytes, duration } from '../../parts/numbers.ts';
 import { barHeight } from './layout.ts';
+import { useState } from 'react';
+import { GuardsDialog } from './GuardsDialog.tsx';
 import type { BenchState } from './state/benchSlice.ts';
-
-const defaultGuards = { timeMs: 10_000, documentsRead: 1_000_000, memoryBytes: 48 * 1024 * 1024 };
+import { useGuards } from './useGuards.ts';
 
 /** The head of the editor: Run, what stops a run, and what helps to write. */
 export function RunBar({
@@ -21,7 +22,8 @@ export function RunBar({
   onReference: () => void;
 }) {
   const isRunning = bench.whole.pending?.asked.full === true;
-  const guards = { ...defaultGuards, ...bench.guards };
+  const guards = useGuards();
+  const [isSetting, setSetting] = useState(false);
   return (
     <Box
       sx={{
@@ -46,8 +48,23 @@ export function RunBar({
         {isRunning ? 'Stop' : 'Run'}
       </Button>
       <Box sx={{ pb: 1.1, fontSize: 12, color: 'text.secondary', overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>
-        Ctrl Enter · stops at {duration(guards.timeMs)}, {short(guards.documentsRead)} documents read, {bytes(guards.memoryBytes)} held
+        Ctrl Enter ·{' '}
+        <Box
+          component="button"
+          type="button"
+          title="Change where a run is stopped"
+          onClick={() => setSetting(true)}
+          sx={{
+            all: 'unset',
+            cursor: 'pointer',
+            '&:hover': { color: 'text.primary', textDecoration: 'underline' },
+            '&:focus-visible': { outline: 'auto' },
+          }}
+        >
+          stops at {duration(guards.timeMs)}, {short(guards.documentsRead)} documents read, {bytes(guards.memoryBytes)} held
+        </Box>
       </Box>
+      {isSetting && <GuardsDialog onClose={() => setSetting(false)} />}
       <Box sx={{ flex: 1 }} />
       <Button size="small" onClick={onFormat} title="Shift Alt F" sx={{ mb: 0.75, color: 'text.secondary', fontWeight: 500, px: 1 }}>
         Format

@@ -3,6 +3,7 @@ import Button from '@mui/material/Button';
 import Divider from '@mui/material/Divider';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
+import { saveAs } from '../../parts/saveAs.ts';
 import { useSnackbar } from 'notistack';
 import { useEffect, useRef, useState } from 'react';
 import { problemText, usePipelinesQuery, useRemovePipelineMutation, useSavePipelineMutation } from '../../api/api.ts';
@@ -77,11 +78,7 @@ export function SavedMenu() {
     ['curl', () => curlCode(window.location.origin, text, given())],
   ] as const;
   const exportFile = () => {
-    const link = document.createElement('a');
-    link.href = URL.createObjectURL(new Blob([text], { type: 'text/plain' }));
-    link.download = `${name ?? 'pipeline'}.zsieve`;
-    link.click();
-    URL.revokeObjectURL(link.href);
+    saveAs(`${name ?? 'pipeline'}.zsieve`, 'text/plain', text);
     setAnchor(null);
   };
   const removeSaved = () => {

@@ -10,7 +10,7 @@ import { problemText, useTraceMutation } from '../../api/api.ts';
 import { useAppSelector } from '../../app/store.ts';
 import { count } from '../../parts/numbers.ts';
 import { JsonView } from './output/JsonView.tsx';
-import { Lines } from './plan/PlanView.tsx';
+import { Lines } from '../../parts/plan/StepTable.tsx';
 import { parametersFor } from './state/benchSlice.ts';
 
 /** Follows one document through the lines: where it fell out, and which condition dropped it. */

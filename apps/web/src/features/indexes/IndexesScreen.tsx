@@ -1,16 +1,17 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import LinearProgress from '@mui/material/LinearProgress';
 import { useSnackbar } from 'notistack';
-import { useEffect } from 'react';
+import { useEffect, useRef } from 'react';
 import { useNavigate, useParams } from 'react-router';
-import type { IndexInfo } from '@zesty-sieve/contract';
 import { checkPipeline, parsePipeline } from '@zesty-sieve/core/language';
-import { problemText, useCollectionsQuery, useCreateIndexMutation, useDropIndexMutation, useIndexesQuery } from '../../api/api.ts';
+import { problemText, useCollectionsQuery, useCreateIndexMutation, useIndexesQuery } from '../../api/api.ts';
 import { useAppSelector } from '../../app/store.ts';
-import { codeFont } from '../../app/theme.ts';
 import { CollectionList } from '../../parts/CollectionList.tsx';
-import { bytes, count, counted, duration } from '../../parts/numbers.ts';
-import { NewIndex } from './NewIndex.tsx';
+import { bytes, count, counted } from '../../parts/numbers.ts';
+import { AdvicePanel } from './AdvicePanel.tsx';
+import { IndexTable } from './IndexTable.tsx';
+import { NewIndex, type NewIndexRequest } from './NewIndex.tsx';
 
 /** The indexes of a collection: what there is, building one, dropping one. */
 export function IndexesScreen() {
@@ -44,9 +45,27 @@ export function IndexesScreen() {
   );
 }
 
+/** How often the list is looked at while an index is being built. */
+const buildPollMs = 700;
+
 function Indexes({ collection }: { collection: string }) {
-  const { data: indexes, error, isFetching } = useIndexesQuery(collection, { refetchOnMountOrArgChange: true });
+  const { enqueueSnackbar } = useSnackbar();
+  const [create, { error: refused, isLoading: isBuilding, reset }] = useCreateIndexMutation();
+  const building = useRef<ReturnType<typeof create> | null>(null);
+  const { data, error, isFetching } = useIndexesQuery(collection, {
+    refetchOnMountOrArgChange: true,
+    ...(isBuilding && { pollingInterval: buildPollMs }),
+  });
+  const indexes = data?.indexes;
   const total = indexes?.reduce((sum, index) => sum + index.bytes, 0) ?? 0;
+  const build = async (asked: NewIndexRequest) => {
+    const started = (building.current = create({ collection, ...asked }));
+    const made = await started;
+    building.current = null;
+    if (made.error) return false;
+    enqueueSnackbar(`The index ${made.data.name} is built: ${counted(made.data.entries, 'entry', 'entries')}.`);
+    return true;
+  };
   return (
     <>
       <Box sx={{ px: 2.5, py: 1.5, bgcolor: 'background.paper', borderBottom: 1, borderColor: 'divider' }}>
@@ -61,9 +80,17 @@ function Indexes({ collection }: { collection: string }) {
               : ''}
         </Box>
       </Box>
-      <NewIndex collection={collection} />
+      <NewIndex
+        collection={collection}
+        isBuilding={isBuilding}
+        problem={refused === undefined ? undefined : problemText(refused)}
+        onBuild={build}
+        onTyped={reset}
+      />
+      {isBuilding && <Building progress={data?.building[0]} onCancel={() => building.current?.abort()} />}
       <Box sx={{ flex: 1, minHeight: 0, overflow: 'auto' }}>
         {error !== undefined && <Box sx={{ p: 2.5, color: 'error.main' }}>{problemText(error)}</Box>}
+        {indexes && <AdvicePanel collection={collection} indexes={indexes} />}
         {indexes && <IndexTable collection={collection} indexes={indexes} />}
         {indexes?.length === 1 && (
           <Box sx={{ px: 2.5, py: 2, color: 'text.secondary', maxWidth: 620 }}>
@@ -76,104 +103,27 @@ function Indexes({ collection }: { collection: string }) {
   );
 }
 
-const grid = {
-  display: 'grid',
-  gridTemplateColumns: 'minmax(220px, 1.6fr) minmax(140px, 1fr) 100px 90px 150px 76px',
-  columnGap: 2,
-  px: 2.5,
-  alignItems: 'center',
-  borderBottom: 1,
-  borderColor: 'divider',
-} as const;
-
-function IndexTable({ collection, indexes }: { collection: string; indexes: readonly IndexInfo[] }) {
+/** How far a build has come. Questions go on meanwhile; changes of the collection wait for it. */
+function Building({ progress, onCancel }: { progress: { name: string; documents: number; of: number } | undefined; onCancel: () => void }) {
+  const share = progress === undefined || progress.of === 0 ? undefined : progress.documents / progress.of;
   return (
-    <Box role="table" aria-label="Indexes" sx={{ bgcolor: 'background.paper' }}>
-      <Box role="row" sx={{ ...grid, height: 30, fontSize: 11.5, fontWeight: 600, color: 'text.secondary' }}>
-        <span role="columnheader">keys</span>
-        <span role="columnheader">name</span>
-        <Box role="columnheader" sx={{ textAlign: 'right' }}>
-          entries
-        </Box>
-        <Box role="columnheader" sx={{ textAlign: 'right' }}>
-          memory
-        </Box>
-        <span role="columnheader">built</span>
-        <span role="columnheader" aria-label="Actions" />
+    <Box
+      aria-live="polite"
+      sx={{ display: 'flex', alignItems: 'center', gap: 2, px: 2.5, py: 0.75, borderBottom: 1, borderColor: 'divider' }}
+    >
+      <Box sx={{ fontSize: 12.5, whiteSpace: 'nowrap' }}>
+        {progress === undefined
+          ? 'Building …'
+          : progress.documents < progress.of
+            ? `Building ${progress.name}: ${count(progress.documents)} of ${count(progress.of)} documents`
+            : `Building ${progress.name}: sorting its entries`}
       </Box>
-      {indexes.map((index) => (
-        <IndexRow key={index.name} collection={collection} index={index} />
-      ))}
-    </Box>
-  );
-}
-
-function IndexRow({ collection, index }: { collection: string; index: IndexInfo }) {
-  const [drop, { isLoading }] = useDropIndexMutation();
-  const [create] = useCreateIndexMutation();
-  const { enqueueSnackbar, closeSnackbar } = useSnackbar();
-  const built =
-    index.createdAt === null
-      ? 'with the collection'
-      : new Date(index.createdAt).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
-  const rebuild = () => {
-    const { name, keys, unique, where } = index;
-    void create({ collection, name, keys, unique, ...(where !== null && { where }) });
-  };
-  const onDrop = async () => {
-    const done = await drop({ collection, name: index.name });
-    if (done.error) {
-      enqueueSnackbar(problemText(done.error), { variant: 'error' });
-      return;
-    }
-    enqueueSnackbar(`Dropped the index on ${index.keys.join(', ')}.`, {
-      action: (key) => (
-        <Button
-          color="inherit"
-          onClick={() => {
-            closeSnackbar(key);
-            rebuild();
-          }}
-        >
-          Build it again
-        </Button>
-      ),
-    });
-  };
-  return (
-    <Box role="row" sx={{ ...grid, minHeight: 46, py: 0.75 }}>
-      <Box role="cell" sx={{ minWidth: 0 }}>
-        <Box
-          sx={{ fontFamily: codeFont, fontVariantLigatures: 'none', fontSize: 12.5, color: (t) => t.roles.index, overflowWrap: 'anywhere' }}
-        >
-          {index.keys.join(', ')}
-        </Box>
-        {(index.unique || index.where !== null) && (
-          <Box sx={{ fontSize: 11.5, color: 'text.secondary' }}>
-            {[index.unique && 'unique', index.where !== null && `only where ${index.where}`].filter(Boolean).join(', ')}
-          </Box>
-        )}
-      </Box>
-      <Box role="cell" sx={{ overflowWrap: 'anywhere', fontSize: 12.5 }}>
-        {index.name}
-      </Box>
-      <Box role="cell" sx={{ textAlign: 'right' }}>
-        {count(index.entries)}
-      </Box>
-      <Box role="cell" sx={{ textAlign: 'right' }}>
-        {bytes(index.bytes)}
-      </Box>
-      <Box role="cell" sx={{ fontSize: 12, color: 'text.secondary' }}>
-        {built}
-        {index.buildMs !== null && `, in ${duration(index.buildMs)}`}
-      </Box>
-      <Box role="cell">
-        {index.createdAt !== null && (
-          <Button color="error" disabled={isLoading} onClick={() => void onDrop()}>
-            Drop
-          </Button>
-        )}
-      </Box>
+      <LinearProgress
+        sx={{ flex: 1 }}
+        aria-label="Building"
+        {...(share === undefined ? {} : { variant: 'determinate' as const, value: share * 100 })}
+      />
+      <Button onClick={onCancel}>Cancel</Button>
     </Box>
   );
 }

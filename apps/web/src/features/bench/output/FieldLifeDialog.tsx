@@ -4,7 +4,7 @@ import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import { fieldLife, parsePipeline } from '@zesty-sieve/core/language';
 import { useAppSelector } from '../../../app/store.ts';
-import { Lines } from '../plan/PlanView.tsx';
+import { Lines } from '../../../parts/plan/StepTable.tsx';
 
 /** Where a field of the output comes from: the lines that had a part in it, and the fields of collections that it begins with. */
 export function FieldLifeDialog({ path, names, onClose }: { path: string; names: readonly string[]; onClose: () => void }) {

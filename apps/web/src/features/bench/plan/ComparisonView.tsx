@@ -3,6 +3,7 @@ import Box from '@mui/material/Box';
 import IconButton from '@mui/material/IconButton';
 import { useAppDispatch } from '../../../app/store.ts';
 import { codeFont, veil } from '../../../app/theme.ts';
+import { FigurePair } from '../../../parts/FigurePair.tsx';
 import { count, counted, duration } from '../../../parts/numbers.ts';
 import { compared, type Comparison } from '../state/benchSlice.ts';
 
@@ -34,51 +35,15 @@ export function ComparisonView({ comparison }: { comparison: Comparison }) {
       <Box sx={{ fontSize: 12, color: sameSet ? 'text.secondary' : 'error.main', pb: 1 }}>
         {counted(rowsReturned, 'row')}: {verdict}
       </Box>
-      <Pair label="documents read" before={without.documentsRead} after={using.documentsRead} show={count} />
-      <Pair
-        label={`time, median of ${times}`}
-        before={without.medianMs}
-        after={using.medianMs}
-        show={duration}
-        title={`Without: ${spread(without.timesMs)}. With: ${spread(using.timesMs)}.`}
-      />
+      <FigurePair label="documents read" before={without.documentsRead} after={using.documentsRead} show={count} />
+      <FigurePair label={`time, median of ${times}`} before={without.medianMs} after={using.medianMs} show={duration} />
+      <Box sx={{ fontSize: 12, color: 'text.secondary' }}>
+        in turn; without {spread(without.timesMs)}, with {spread(using.timesMs)}
+      </Box>
     </Box>
   );
 }
 
 function spread(times: readonly number[]): string {
   return `${duration(Math.min(...times))} to ${duration(Math.max(...times))}`;
-}
-
-function Pair({
-  label,
-  before,
-  after,
-  show,
-  title,
-}: {
-  label: string;
-  before: number;
-  after: number;
-  show: (value: number) => string;
-  title?: string;
-}) {
-  const most = Math.max(before, after, 0.001);
-  return (
-    <Box
-      title={title}
-      sx={{ display: 'grid', gridTemplateColumns: '128px minmax(0, 1fr) 150px', alignItems: 'center', columnGap: 1.5, py: 0.4 }}
-    >
-      <Box sx={{ fontSize: 12.5 }}>{label}</Box>
-      <Box>
-        <Box
-          sx={{ height: 7, borderRadius: 0.5, bgcolor: (t) => t.roles.quiet, width: `${(before / most) * 100}%`, minWidth: 2, mb: 0.4 }}
-        />
-        <Box sx={{ height: 7, borderRadius: 0.5, bgcolor: (t) => t.roles.index, width: `${(after / most) * 100}%`, minWidth: 2 }} />
-      </Box>
-      <Box sx={{ fontSize: 12.5, whiteSpace: 'nowrap' }}>
-        {show(before)} → <b>{show(after)}</b>
-      </Box>
-    </Box>
-  );
 }

@@ -83,6 +83,8 @@ export interface Tab {
   draft: Draft;
 }
 
+export type IndexChoice = { readonly kind: 'planned' } | { readonly kind: 'use' | 'ignore'; readonly index: string };
+
 export interface BenchState extends Draft {
   tabs: Tab[];
   /** The tab in front, whose draft is the state's own. */
@@ -98,6 +100,8 @@ export interface BenchState extends Draft {
   comparison: Comparison | null;
   /** Identities of the documents that the pipeline is drafted on; none for all. */
   only: (string | number)[];
+  /** Whether an index is insisted on or passed over for now, without dropping it. */
+  indexChoice: IndexChoice;
   /** A collection whose documents have changed since the last run. */
   changedSince: string | null;
   /** How the table's columns are laid out. */
@@ -116,6 +120,7 @@ const initialState: BenchState = {
   here: emptySlot,
   comparison: null,
   only: [],
+  indexChoice: { kind: 'planned' },
   changedSince: null,
   columns: plainColumns,
   pinned: null,
@@ -129,17 +134,20 @@ interface AskArgument {
   asked: Asked;
   guards: Partial<GuardLimits> | null;
   only: (string | number)[];
+  indexChoice: IndexChoice;
 }
 
 /** Asks the server; aborting the thunk ends the run there. */
 export const ask = createAsyncThunk<{ result: QueryAnswer; sent: Sent }, AskArgument, { rejectValue: Problem }>(
   'bench/ask',
-  async ({ asked, guards, parameters, only }, { signal, rejectWithValue }) => {
+  async ({ asked, guards, parameters, only, indexChoice }, { signal, rejectWithValue }) => {
     const body: QueryBody = {
       pipeline: asked.text,
       pageSize,
       parameters: parametersFor(parameters),
       ...(only.length > 0 && { only }),
+      ...(indexChoice.kind === 'use' && { useIndex: indexChoice.index }),
+      ...(indexChoice.kind === 'ignore' && { ignoreIndexes: [indexChoice.index] }),
       ...(asked.line !== undefined && { throughLine: asked.line }),
       ...(asked.full ? guards !== null && { guards } : { readAtMost: previewReads }),
     };
@@ -277,6 +285,13 @@ export const benchSlice = createSlice({
       state.recent = state.recent.map((one) => (one === name ? next : one));
       leave(state);
     },
+    indexChosen: (state, { payload }: PayloadAction<IndexChoice>) => {
+      state.indexChoice = payload;
+    },
+    guardsChosen: (state, { payload }: PayloadAction<Partial<GuardLimits> | null>) => {
+      state.guards = payload;
+      leave(state);
+    },
     cleared: (state, { payload }: PayloadAction<SlotName>) => {
       state[payload] = emptySlot;
     },
@@ -382,4 +397,6 @@ export const {
   pinned,
   saved,
   renamed,
+  indexChosen,
+  guardsChosen,
 } = benchSlice.actions;

@@ -13,7 +13,7 @@ type Running = ReturnType<ReturnType<typeof ask>>;
  */
 export function useRuns(checked: CheckedPipeline): { runInFull: () => void; stop: () => void } {
   const dispatch = useAppDispatch();
-  const { text, cursorLine, guards, loaded, parameters, only } = useAppSelector(({ bench }) => bench);
+  const { text, cursorLine, guards, loaded, parameters, only, indexChoice } = useAppSelector(({ bench }) => bench);
   const running = useRef<{ whole?: Running; here?: Running }>({});
   /** The text for which a full run was asked, until it is changed. */
   const fullText = useRef<string | null>(null);
@@ -21,9 +21,9 @@ export function useRuns(checked: CheckedPipeline): { runInFull: () => void; stop
   const start = useCallback(
     (slot: 'whole' | 'here', asked: Asked) => {
       running.current[slot]?.abort();
-      running.current[slot] = dispatch(ask({ slot, asked, guards, parameters, only }));
+      running.current[slot] = dispatch(ask({ slot, asked, guards, parameters, only, indexChoice }));
     },
-    [dispatch, guards, parameters, only],
+    [dispatch, guards, parameters, only, indexChoice],
   );
 
   const stages = checked.stages.filter(({ placed }) => !placed.off);
@@ -61,6 +61,14 @@ export function useRuns(checked: CheckedPipeline): { runInFull: () => void; stop
     start('whole', { text, full: true });
     if (line !== undefined) start('here', { text, full: true, line });
   }, [text, line, start]);
+
+  const chosenBefore = useRef(indexChoice);
+  useEffect(() => {
+    // A full run is made again by the other way; a bounded one follows of itself.
+    if (chosenBefore.current !== indexChoice && fullText.current === text) runInFull();
+    chosenBefore.current = indexChoice;
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- another choice alone asks for it
+  }, [indexChoice]);
 
   const stop = useCallback(() => {
     running.current.whole?.abort(stoppedByHand);

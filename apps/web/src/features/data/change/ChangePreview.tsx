@@ -3,6 +3,8 @@ import Button from '@mui/material/Button';
 import type { PreviewAnswer } from '@zesty-sieve/contract';
 import { DiffView } from '../../../parts/DiffView.tsx';
 import { bytes, count, counted, duration } from '../../../parts/numbers.ts';
+import { StepTable } from '../../../parts/plan/StepTable.tsx';
+import { WayList } from '../../../parts/plan/WayList.tsx';
 import { sampleSize } from './usePreview.ts';
 
 /** What a change would do: warnings, what finding the documents costs, and the first documents before and after. */
@@ -34,6 +36,14 @@ export function ChangePreview({
             An index on <code>{first.keys.join(', ')}</code> would read about {count(first.documentsRead)}.
           </>
         )}
+      </Box>
+      <Box
+        component="details"
+        sx={{ borderBottom: 1, borderColor: 'divider', '& > summary': { px: 2, py: 0.75, fontSize: 12.5, cursor: 'pointer' } }}
+      >
+        <summary>The plan of finding them</summary>
+        <StepTable plan={answer.plan} />
+        <WayList weighed={answer.weighed} />
       </Box>
       {sample.map(({ identity, before, after }) => (
         <Box

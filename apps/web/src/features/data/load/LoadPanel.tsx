@@ -2,6 +2,7 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import LinearProgress from '@mui/material/LinearProgress';
 import TextField from '@mui/material/TextField';
+import { saveAs } from '../../../parts/saveAs.ts';
 import { useSnackbar } from 'notistack';
 import { useState } from 'react';
 import { useDropzone } from 'react-dropzone';
@@ -178,12 +179,7 @@ function Done({
     rejectedCount > 0 && `${counted(rejectedCount, 'line')} rejected`,
   ];
   const saveRejected = () => {
-    const blob = new Blob([rejected.map((reject) => JSON.stringify(reject) + '\n').join('')], { type: 'application/x-ndjson' });
-    const link = document.createElement('a');
-    link.href = URL.createObjectURL(blob);
-    link.download = `${name}.rejected.ndjson`;
-    link.click();
-    URL.revokeObjectURL(link.href);
+    saveAs(`${name}.rejected.ndjson`, 'application/x-ndjson', rejected.map((reject) => JSON.stringify(reject) + '\n').join(''));
   };
   return (
     <Box role="status">

@@ -1,15 +1,34 @@
 import type { PlanStep } from '@zesty-sieve/contract';
-import type { Roles } from '../../../app/theme.ts';
+import type { Roles } from '../../app/theme.ts';
+
+/** A step with how far it stands from the trunk of the plan: the partners of a join are a branch. */
+export interface PlacedStep {
+  readonly step: PlanStep;
+  readonly branch: number;
+}
 
 /** The steps of a plan in the order in which the work is done. */
 export function inWorkOrder(plan: PlanStep): PlanStep[] {
-  return [...plan.inputs.flatMap(inWorkOrder), plan];
+  return placedInWorkOrder(plan).map(({ step }) => step);
+}
+
+/** The same, with the branches that joins take in. */
+export function placedInWorkOrder(plan: PlanStep, branch = 0): PlacedStep[] {
+  const [trunk, ...branches] = plan.inputs;
+  return [
+    ...(trunk === undefined ? [] : placedInWorkOrder(trunk, branch)),
+    ...branches.flatMap((input) => placedInWorkOrder(input, branch + 1)),
+    { step: plan, branch },
+  ];
 }
 
 const rolesOf: Record<string, keyof Roles> = {
   'full scan': 'scan',
   'index range scan': 'index',
   'index lookup': 'index',
+  'index-only scan': 'index',
+  'index union': 'index',
+  'index intersection': 'index',
   sort: 'memory',
   'top-N sort': 'memory',
   'hash join': 'join',

@@ -1,0 +1,75 @@
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import type { IndexInfo } from '@zesty-sieve/contract';
+import { useAdviceQuery, useCreateIndexMutation } from '../../api/api.ts';
+import { codeFont, veil } from '../../app/theme.ts';
+import { bytes, count, counted } from '../../parts/numbers.ts';
+import { useDropWithUndo } from './DropDialog.tsx';
+import { Served } from './Served.tsx';
+
+/** What the kept runs say of a collection's indexes: which few would save most, and which are of no use. */
+export function AdvicePanel({ collection, indexes }: { collection: string; indexes: readonly IndexInfo[] }) {
+  const { data: advice } = useAdviceQuery(undefined, { refetchOnMountOrArgChange: true });
+  const [create, { isLoading }] = useCreateIndexMutation();
+  const { drop, isDropping } = useDropWithUndo(collection);
+  const build = advice?.build.filter((one) => one.collection === collection) ?? [];
+  const here = (name: string) => indexes.find((index) => index.name === name);
+  const idle = [
+    ...(advice?.unused ?? [])
+      .filter((one) => one.collection === collection)
+      .map(({ index, bytes: size, runsSince }) => ({
+        index: here(index),
+        why: `of no use to any of ${counted(runsSince, 'run')}; it takes ${bytes(size)} and work with every change`,
+      })),
+    ...(advice?.covered ?? [])
+      .filter((one) => one.collection === collection)
+      .map(({ index, by, bytes: size }) => ({
+        index: here(index),
+        why: `covered: ${by} begins with the same keys and serves what it serves; it takes ${bytes(size)}`,
+      })),
+  ].flatMap(({ index, why }) => (index === undefined ? [] : [{ index, why }]));
+  if (build.length + idle.length === 0) return null;
+  return (
+    <Box
+      component="section"
+      aria-label="Advice"
+      sx={{ bgcolor: (t) => veil(t.roles.index, 0.05), borderBottom: 1, borderColor: 'divider', px: 2.5, py: 1.25 }}
+    >
+      <Box component="h3" sx={{ m: 0, pb: 0.5, fontSize: 13, fontWeight: 700 }}>
+        What {counted(advice?.runs ?? 0, 'run')} would have been served by
+      </Box>
+      {build.map(({ keys, documentsSaved, serves }) => (
+        <Box key={keys.join()} sx={{ py: 0.75 }}>
+          <Box sx={{ display: 'flex', gap: 1.5, alignItems: 'center', fontSize: 12.5 }}>
+            <Box sx={{ flex: 1 }}>
+              <Box component="b" sx={{ color: (t) => t.roles.index, fontFamily: codeFont, fontVariantLigatures: 'none' }}>
+                {keys.join(', ')}
+              </Box>{' '}
+              would have saved about <b>{count(documentsSaved)}</b> document reads
+            </Box>
+            <Button variant="outlined" color="info" disabled={isLoading} onClick={() => void create({ collection, keys })}>
+              {isLoading ? 'Building …' : 'Build it'}
+            </Button>
+          </Box>
+          <Served
+            label={`Served by ${keys.join(', ')}`}
+            questions={serves.slice(0, 4).map(({ documentsRead, instead, ...one }) => ({ ...one, from: documentsRead, to: instead }))}
+          />
+        </Box>
+      ))}
+      {idle.map(({ index, why }) => (
+        <Box key={index.name + why} sx={{ display: 'flex', gap: 1.5, alignItems: 'center', fontSize: 12.5, py: 0.5 }}>
+          <Box sx={{ flex: 1 }}>
+            <Box component="b" sx={{ fontFamily: codeFont, fontVariantLigatures: 'none' }}>
+              {index.keys.join(', ')}
+            </Box>{' '}
+            is {why}
+          </Box>
+          <Button variant="outlined" color="error" disabled={isDropping} onClick={() => void drop(index)}>
+            Drop {index.name}
+          </Button>
+        </Box>
+      ))}
+    </Box>
+  );
+}

@@ -1,0 +1,20 @@
+import type { KeptRun, RunCost } from '@zesty-sieve/contract';
+import { count } from '../../parts/numbers.ts';
+
+/** How many documents were read for each row that came out. */
+export function yieldText({ documentsRead, rowsReturned }: RunCost): string {
+  if (documentsRead === 0) return 'no reads';
+  if (rowsReturned === 0) return 'none of use';
+  return documentsRead <= rowsReturned ? 'all of use' : `1 in ${count(documentsRead / rowsReturned)}`;
+}
+
+const factor = new Intl.NumberFormat('en', { maximumSignificantDigits: 2 });
+
+/** A run's reads held against its pipeline's baseline. */
+export function againstBaseline({ cost, baseline, baselineReads: then }: KeptRun): string | undefined {
+  if (baseline || then === null) return undefined;
+  const now = cost.documentsRead;
+  if (now === then) return 'reads as its baseline';
+  if (then === 0) return `reads ${count(now)}, its baseline none`;
+  return `reads ${factor.format(now / then)} × its baseline`;
+}
