@@ -154,3 +154,36 @@ test('the shape calls out what is odd, carries a note, and shows what two collec
   await page.getByRole('option', { name: 'bookings' }).click();
   await expect(page.getByRole('table', { name: 'Fields that overlap' })).toContainText('@.hutId');
 });
+
+test('a file is loaded as a scratch collection beside the one that is open; some documents are edited as a list', async ({ page, app }) => {
+  await newCollection(page, 'listed');
+  const text = Array.from({ length: 5 }, (_, i) => JSON.stringify({ id: `p${i}`, n: i })).join('\n');
+  const choose = (name: string) =>
+    page.getByLabel('File to load').setInputFiles({ name, mimeType: 'application/x-ndjson', buffer: Buffer.from(text) });
+  await choose('some places.ndjson');
+  const before = page.getByRole('region', { name: 'Before it is loaded' });
+  await before.getByLabel('Load into').click();
+  await page.getByRole('option', { name: /^look_some_places, in memory only/ }).click();
+  await before.getByRole('button', { name: 'Load it' }).click();
+  await expect(page.getByRole('status').filter({ hasText: 'stored' })).toContainText('5 documents stored in look_some_places');
+  await page.getByRole('link', { name: 'Show look_some_places' }).click();
+  await expect(page.getByRole('heading', { name: 'look_some_places' })).toBeVisible();
+  await expect(page.getByRole('navigation', { name: 'Collections' })).toContainText('scratch');
+
+  await page.getByRole('button', { name: 'Documents', exact: true }).click();
+  await page.getByRole('button', { name: 'Edit as a list' }).click();
+  const dialog = page.getByRole('dialog');
+  await expect(dialog).toContainText('5 documents as a list');
+  const editor = dialog.getByRole('textbox', { name: 'Document as JSON' });
+  await expect(editor).toContainText('p4');
+  await editor.click();
+  await page.keyboard.press('Control+A');
+  await page.keyboard.insertText('[{"id": "p0", "n": 100}, {"id": "p9", "n": 9}]');
+  await dialog.getByRole('button', { name: 'See what changes' }).click();
+  await expect(dialog.getByLabel('Differences')).toContainText('"n": 100');
+  await dialog.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(page.getByText('1 document replaced, 1 added.')).toBeVisible();
+  const documents = async () =>
+    ((await (await fetch(`${app.address}/api/collections/look_some_places/documents`)).json()) as { documents: { n: number }[] }).documents;
+  expect((await documents()).map(({ n }) => n)).toEqual([100, 1, 2, 3, 4, 9]);
+});

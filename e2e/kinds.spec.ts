@@ -261,21 +261,28 @@ async function expectRows(bench: Bench, identities: readonly string[]) {
   }).toPass();
 }
 
-for (const kind of kinds) {
-  test(`asks for ${kind.asks}, as text and in forms`, async ({ page, bench, request }) => {
+/** Asks each way and reads what comes; the second way starts from the collection alone. */
+async function askBothWays(kind: Kind, huts: readonly Hut[], page: Page, bench: Bench): Promise<void> {
+  const expected = kind.expected([...huts]).map(({ id }) => id);
+  expect(expected.length).toBeGreaterThan(0);
+  await bench.write(`from huts\n${kind.text}`);
+  await expectRows(bench, expected);
+  const shown = await bench.editor.innerText();
+  await bench.write('from huts');
+  await kind.form(new StageForms(page));
+  await expect(bench.editor).toHaveText(shown, { useInnerText: true });
+  await bench.editor.click();
+  await expectRows(bench, expected);
+}
+
+// A few kinds a test: each begins where the one before ended, as hands do.
+const kindsEach = 5;
+for (let from = 0; from < kinds.length; from += kindsEach) {
+  const some = kinds.slice(from, from + kindsEach);
+  test(`asked as text and in forms: ${some.map(({ asks }) => asks).join('; ')}`, async ({ page, bench, request }) => {
+    test.setTimeout(240_000);
     const huts = (await (await request.get('/api/collections/huts/export?format=json')).json()) as Hut[];
-    const expected = kind.expected([...huts]).map(({ id }) => id);
-    expect(expected.length).toBeGreaterThan(0);
-
     await page.goto('/');
-    await bench.write(`from huts\n${kind.text}`);
-    await expectRows(bench, expected);
-    const shown = await bench.editor.innerText();
-
-    await bench.write('from huts');
-    await kind.form(new StageForms(page));
-    await expect(bench.editor).toHaveText(shown, { useInnerText: true });
-    await bench.editor.click();
-    await expectRows(bench, expected);
+    for (const kind of some) await test.step(kind.asks, () => askBothWays(kind, huts, page, bench));
   });
 }

@@ -191,3 +191,43 @@ test('a line is dragged in the margin to another place; the rows that met no par
   await expect(bench.editor).toContainText('where length(@.r) == 0');
   await expect(page.getByRole('table', { name: 'Output' })).toContainText('h-');
 });
+
+test('fields of the partner that are not wanted are left out by the form; the heads tell what a line did; a view is renamed with its readers', async ({
+  page,
+  bench,
+  request,
+}) => {
+  await page.goto('/');
+  await bench.write('from bookings\nleft join huts as hut on hut.id == @.hutId');
+  const bring = page.getByRole('group', { name: 'Fields to bring over' });
+  await expect(bring).toContainText('bring over all fields of the partner');
+  for (const name of ['ratings', 'wardens']) await bring.getByLabel(name, { exact: true }).uncheck();
+  await expect(bench.editor).toContainText('omit @.hut.ratings, @.hut.wardens');
+  await bring.getByLabel('wardens', { exact: true }).check();
+  await expect(bench.editor).not.toContainText('@.hut.wardens');
+  await bring.getByLabel('ratings', { exact: true }).check();
+  await expect(bench.editor).not.toContainText('omit');
+
+  await bench.write('from huts\ncompute bunks = number(@.bunks), beds = @.bunks');
+  const output = page.getByRole('table', { name: 'Output' });
+  await expect(output.getByRole('button', { name: '+ beds', exact: true })).toHaveAttribute('title', /added by this line/);
+  await expect(output.getByRole('button', { name: '≠ bunks', exact: true })).toHaveAttribute('title', /given another value by this line/);
+  await expect(page.getByRole('note', { name: 'Fields of this line' })).toContainText('changed @.bunks');
+  await page.getByRole('button', { name: 'Shape', exact: true }).click();
+  const shape = page.getByRole('table', { name: 'Shape of the output' });
+  await expect(shape.getByRole('row').filter({ hasText: '@.beds' }).getByLabel('added by this line')).toBeVisible();
+  await expect(shape.getByRole('row').filter({ hasText: '@.bunks' }).getByLabel('given another value by this line')).toBeVisible();
+
+  await request.put('/api/pipelines/high_huts', { data: { pipeline: 'from huts\nwhere @.altitudeM > 2000\n', view: true } });
+  await request.put('/api/pipelines/Counted%20high', { data: { pipeline: 'from high_huts\ngroup all measure n = count()\n' } });
+  await page.reload();
+  await page.getByRole('button', { name: 'Pipelines' }).click();
+  await page.getByRole('menuitem', { name: /^high_huts/ }).click();
+  await page.getByRole('button', { name: 'Pipelines' }).click();
+  await page.getByRole('menuitem', { name: 'Rename high_huts' }).click();
+  const dialog = page.getByRole('dialog');
+  await expect(dialog).toContainText('Counted high read it, and will be rewritten.');
+  await dialog.getByRole('textbox', { name: 'Name' }).fill('upper_huts');
+  await dialog.getByRole('button', { name: 'Rename' }).click();
+  await expect(page.getByText('high_huts is called upper_huts now. Counted high read it under its new name.')).toBeVisible();
+});

@@ -10,7 +10,7 @@ interface Line {
   readonly text: string;
 }
 
-/** What differs between two values, as lines of their JSON; what is the same is shown for a few lines around. */
+/** What differs between two values, as lines of their JSON, or of texts as they are; what is the same is shown for a few lines around. */
 export function DiffView({ before, after }: { before: unknown; after: unknown }) {
   const lines = useMemo(() => linesOf(before, after), [before, after]);
   return (
@@ -51,7 +51,8 @@ export function DiffView({ before, after }: { before: unknown; after: unknown })
 }
 
 function textOf(value: unknown): string {
-  return value === null || value === undefined ? '' : `${JSON.stringify(value, null, 2)}\n`;
+  if (value === null || value === undefined) return '';
+  return `${typeof value === 'string' ? value : JSON.stringify(value, null, 2)}\n`;
 }
 
 function linesOf(before: unknown, after: unknown): Line[] {

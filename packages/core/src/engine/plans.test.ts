@@ -288,7 +288,7 @@ describe('properties', () => {
           expect(result.cost.documentsRead).toBe(seen.reads);
         },
       ),
-      { numRuns: 1_500 },
+      { numRuns: 600 },
     );
   });
 
@@ -311,7 +311,7 @@ describe('properties', () => {
           built.value.weighed.map(({ way, index: name, cost, chosen }) => [way, name, cost, chosen]),
         );
       }),
-      { numRuns: 500 },
+      { numRuns: 250 },
     );
   });
 });

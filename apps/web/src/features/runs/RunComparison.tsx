@@ -53,7 +53,7 @@ function Pair({ first, second }: { first: KeptRunDetail; second: KeptRunDetail }
       </Box>
       <AskedAgain first={first} second={second} />
       <Box sx={{ px: 2, pt: 1, fontSize: 13, fontWeight: 700 }}>{isSame ? 'The same text' : 'What differs in the text'}</Box>
-      {!isSame && <DiffView before={first.pipeline.trim().split('\n')} after={second.pipeline.trim().split('\n')} />}
+      {!isSame && <DiffView before={first.pipeline.trim()} after={second.pipeline.trim()} />}
       <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', borderTop: 1, borderColor: 'divider', mt: 1 }}>
         {[first, second].map((run, i) => (
           <Box key={run.id} sx={half} role="group" aria-label={i === 0 ? 'The first run' : 'The second run'}>

@@ -95,7 +95,14 @@ export function RunHistory({ search, chosen, onChange }: RunHistoryProps) {
             </MenuItem>
           ))}
         </TextField>
-        <TextField select label="Ended" value={stopped} onChange={(event) => onChange({ stopped: event.target.value })} sx={{ width: 130 }}>
+        <TextField
+          select
+          label="Ended"
+          value={stopped}
+          onChange={(event) => onChange({ stopped: event.target.value })}
+          sx={{ width: 130 }}
+          slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
+        >
           <MenuItem value="">any way</MenuItem>
           <MenuItem value="true">by a guard</MenuItem>
         </TextField>
