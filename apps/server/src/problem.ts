@@ -11,6 +11,9 @@ export class ServerProblem extends Error {
   }
 }
 
+const noRoom =
+  'There is no room left: all scratch collections together have 1 GB of memory, and others what the disk has. Nothing was stored.';
+
 /** What a call to another thread gives: errors thrown there would lose their fields on the way. */
 export type Reply<T> = { readonly value: T } | { readonly problem: Problem };
 
@@ -19,6 +22,7 @@ export async function reply<T>(work: () => T | Promise<T>): Promise<Reply<T>> {
     return { value: await work() };
   } catch (error) {
     if (error instanceof ServerProblem) return { problem: error.problem };
+    if ((error as { code?: unknown }).code === 'SQLITE_FULL') return { problem: new ServerProblem('/too-large', noRoom).problem };
     throw error;
   }
 }

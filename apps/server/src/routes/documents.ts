@@ -4,7 +4,7 @@ import { readDocuments } from '@zesty-sieve/contract';
 import { bodyOf, handle, jsonLimit, part, readBy, sendJson } from '../http/handler.ts';
 import type { Hub } from '../hub.ts';
 import { ServerProblem, unwrap } from '../problem.ts';
-import type { PatchKind } from '../storage/storageService.ts';
+import type { PatchKind } from '../storage/bodies.ts';
 
 const patchKinds: Record<string, PatchKind> = {
   'application/json-patch+json': 'json-patch',

@@ -1,6 +1,5 @@
 import { createHash } from 'node:crypto';
 import { Mutex } from 'async-mutex';
-import jsonPatch from 'fast-json-patch';
 import type { Json } from '@zesty-sieve/core';
 import type {
   ChangedDocumentInfo,
@@ -19,18 +18,18 @@ import type {
   SavedPipeline,
   Settings,
 } from '@zesty-sieve/contract';
-import { BrokenFile } from '../formats/record.ts';
 import { previewImport } from '../formats/preview.ts';
-import { JsonArrayReader } from '../formats/jsonArray.ts';
 import { reply, ServerProblem, type Reply } from '../problem.ts';
+import { patched, readAll, type PatchKind } from './bodies.ts';
 import { changedDocuments, describeChange, findChange, listChanges, OpenChange, undoChange, type ChangeToMake } from './changeStore.ts';
 import { Database } from './database.ts';
 import { Expected, ExpectationCounter } from './expectations.ts';
 import { Exporter } from './exporter.ts';
 import { IdentityReader, type ReadyDocument } from './identity.ts';
 import { Importer, type ImportFormat, type Refusals } from './importer.ts';
-import { mergePatch } from './mergePatch.ts';
 import { migrate } from './migrate.ts';
+import { openSound } from './openSound.ts';
+import { savedOf } from './savedPipeline.ts';
 import { defineModels, type Models } from './models.ts';
 import { findReferences, type Reference } from './references.ts';
 import { askedBefore, findRun, indexUse, keepRuns, listRuns, type RunToKeep } from './runStore.ts';
@@ -65,8 +64,6 @@ export interface ReadDocument {
   readonly text: string;
   readonly etag: string;
 }
-
-export type PatchKind = 'json-patch' | 'merge-patch';
 
 interface OpenImport {
   readonly importer: Importer;
@@ -748,47 +745,6 @@ export class StorageService {
   }
 }
 
-/**
- * Opens a database that is seen to be whole.
- * @throws Error that says what is wrong with the file, and what to do
- */
-async function openSound(file: string): Promise<Database> {
-  const advice = 'Start with a backup of it, or name another file in ZESTY_SIEVE_DB. The file was left as it is.';
-  try {
-    const database = await Database.open(file);
-    const [found] = await database.all<{ quick_check: string }>('PRAGMA main.quick_check(1)');
-    if (found.quick_check !== 'ok') throw new Error(`${file} is damaged: ${found.quick_check}. ${advice}`);
-    return database;
-  } catch (error) {
-    const { code, message } = error as Error & { code?: string };
-    if (code === 'SQLITE_NOTADB') throw new Error(`${file} is no database, or is encrypted. ${advice}`, { cause: error });
-    if (code === 'SQLITE_CORRUPT') throw new Error(`${file} is damaged: ${message}. ${advice}`, { cause: error });
-    throw error;
-  }
-}
-
-function savedOf(row: {
-  name: string;
-  pipeline: string;
-  view: boolean;
-  parameters: string | null;
-  guards: string | null;
-  note: string | null;
-  chart: string | null;
-  updatedAt: string;
-}): SavedPipeline {
-  return {
-    name: row.name,
-    pipeline: row.pipeline,
-    view: Boolean(row.view),
-    parameters: row.parameters === null ? null : (JSON.parse(row.parameters) as SavedPipeline['parameters']),
-    guards: row.guards === null ? null : (JSON.parse(row.guards) as SavedPipeline['guards']),
-    note: row.note,
-    chart: row.chart === null ? null : (JSON.parse(row.chart) as SavedPipeline['chart']),
-    updatedAt: row.updatedAt,
-  };
-}
-
 function missing(collection: StoredCollection, identity: string): ServerProblem {
   return new ServerProblem('/not-found', `There is no document ${JSON.stringify(identity)} in ${collection.name}.`);
 }
@@ -797,40 +753,4 @@ async function ask(check: Check | null, puts: readonly TextPut[]): Promise<void>
   const answer = await check?.(puts);
   if (answer !== undefined && 'problem' in answer)
     throw Object.assign(new ServerProblem('/unique', answer.problem.detail ?? ''), { problem: answer.problem });
-}
-
-/** All documents of a JSON text, ready to be stored. */
-function readAll(body: Uint8Array, identity: IdentityReader): ReadyDocument[] {
-  const reader = new JsonArrayReader();
-  try {
-    const text = new TextDecoder('utf-8', { fatal: true }).decode(body);
-    const records = [...reader.push(text), ...reader.end()];
-    return records.map(({ text: element }, i) => {
-      const ready = identity.ready(element ?? '');
-      if (!('problem' in ready)) return ready;
-      if (ready.problem.startsWith('it is no JSON')) throw new BrokenFile(`Document ${i + 1} cannot be read: ${ready.problem}.`);
-      throw new ServerProblem('/document', `Document ${i + 1} cannot be stored: ${ready.problem}. Nothing was stored.`);
-    });
-  } catch (error) {
-    if (error instanceof BrokenFile || error instanceof TypeError)
-      throw new ServerProblem('/malformed', `The body is no JSON: ${error.message}`);
-    throw error;
-  }
-}
-
-function patched(text: string, body: string, kind: PatchKind): string {
-  let patch: unknown;
-  try {
-    patch = JSON.parse(body);
-  } catch (error) {
-    throw new ServerProblem('/malformed', `The patch is no JSON: ${(error as Error).message}`);
-  }
-  if (kind === 'merge-patch') return JSON.stringify(mergePatch(JSON.parse(text), patch));
-  if (!Array.isArray(patch)) throw new ServerProblem('/document', 'A JSON Patch is an array of operations.');
-  try {
-    const changed = jsonPatch.applyPatch(JSON.parse(text), patch as jsonPatch.Operation[], true, false).newDocument as unknown;
-    return JSON.stringify(changed);
-  } catch (error) {
-    throw new ServerProblem('/document', `The patch cannot be applied: ${(error as Error).message.split('\n')[0]}`);
-  }
 }

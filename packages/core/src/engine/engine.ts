@@ -4,15 +4,15 @@ import { parseConditionText, parseValueText } from '../language/grammar/texts.ts
 import type { GroupStage } from '../language/stages/stage.ts';
 import { equalValues } from '../values/equality.ts';
 import { milliseconds } from '../execution/clock.ts';
-import { defaultGuards, GuardTripped, RunCancelled } from '../execution/guards.ts';
+import { defaultGuards } from '../execution/guards.ts';
 import { makesRows } from '../execution/ownership.ts';
 import { Run } from '../execution/run.ts';
 import { IndexProblem, readDefinition, type IndexDefinition } from '../indexes/definition.ts';
 import { namedSources, type Views } from '../language/sources.ts';
 import { fieldNames } from '../language/tree.ts';
 import { readField } from '../values/fields.ts';
-import { describePlan, type DefinitionOf, type PlanNode } from './describePlan.ts';
-import type { PhysicalPlan } from '../planner/physical.ts';
+import type { DefinitionOf } from './describePlan.ts';
+import { explain, linesOf, problemOf } from './telling.ts';
 import type { SourceLookup } from '../planner/layers/layer.ts';
 import { plan, PlanProblem, type Planned, type PlannedStage } from '../planner/plan.ts';
 import { invalid, readPipeline, unboundIn, viewStages, type ReadStage } from './prepare.ts';
@@ -30,9 +30,7 @@ import {
   type Answer,
   type ChangePreview,
   type ChangeRequest,
-  type EngineProblem,
   type Explained,
-  type LineResult,
   type PlanRequest,
   type QueryRequest,
   type QueryResult,
@@ -506,71 +504,6 @@ function identityNames(path: string): readonly string[] {
 function existing<T>(value: T | undefined): T {
   if (value === undefined) throw new Error('a plan names an index that is not built');
   return value;
-}
-
-/** The plan in words is made when it is read: it takes longer than many a run. */
-function explain(planned: Planned, definitions: DefinitionOf, whatIf: readonly IndexDefinition[], run?: Run): Explained {
-  const definitionOf: DefinitionOf = (collection, name) =>
-    whatIf.find((definition) => definition.name === name) ?? definitions(collection, name);
-  let plan: PlanNode | undefined;
-  return {
-    suggestions: planned.suggestions,
-    rewrites: planned.rewrites,
-    get plan() {
-      return (plan ??= describePlan(planned.physical.root, definitionOf, run && ((step) => run.meter.of(step))));
-    },
-    get weighed() {
-      return planned.weighed;
-    },
-  };
-}
-
-function linesOf({ lines }: PhysicalPlan, run: Run): LineResult[] {
-  return lines.map(({ line, step, counts }, i) => {
-    const meter = run.meter.of(step);
-    const rowsOut =
-      counts === 'read'
-        ? meter.documentsRead + meter.handedOver
-        : counts === 'in'
-          ? meter.rowsIn
-          : counts === 'inner'
-            ? (meter.inner.get(line) ?? 0)
-            : meter.rowsOut;
-    // A step that works for several lines gives its time to one: a scan with a condition, to the condition.
-    const own = lines.filter((other) => other.step === step);
-    const payer = step.kind === 'fullScan' || step.kind === 'indexScan' ? own[Math.min(1, own.length - 1)] : own[0];
-    return { line, rowsOut, timeMs: lines[i] === payer ? meter.timeMs : 0, stoppedEarly: meter.stoppedEarly };
-  });
-}
-
-const whole = new Intl.NumberFormat('en');
-
-function megabytes(bytes: number): string {
-  return `${(bytes / 1024 / 1024).toFixed(1)} MB`;
-}
-
-function problemOf(error: unknown, run: Run, planned: Planned, definitionOf: DefinitionOf): EngineProblem {
-  if (error instanceof RunCancelled) return { kind: 'cancelled', message: 'The run was cancelled.' };
-  if (!(error instanceof GuardTripped)) throw error;
-  const { guard, step, reached, limit } = error;
-  const [line] = step.lines;
-  const help = planned.suggestions.map(({ keys, reason }) => ` An index on ${keys.join(', ')} would help: it ${reason}.`).join('');
-  const told = {
-    time: `Line ${line} was stopped after ${whole.format(reached)} ms; the guard allows ${whole.format(limit)} ms.`,
-    'documents-read': `Line ${line} was stopped after ${whole.format(reached)} documents read, which is all that the guard allows.`,
-    memory: `Line ${line} was stopped holding ${megabytes(reached)} in memory; the guard allows ${megabytes(limit)}.`,
-  }[guard];
-  const explained = explain(planned, definitionOf, [], run);
-  return {
-    kind: `guard-${guard}`,
-    message: told + help,
-    line,
-    reached,
-    limit,
-    suggestions: planned.suggestions,
-    cost: run.costs,
-    explained,
-  };
 }
 
 /** The bytes that keeping a change for its undo takes, estimated from some of its documents. */

@@ -1,0 +1,24 @@
+import type { SavedPipeline } from '@zesty-sieve/contract';
+
+/** A saved pipeline as it is told, from its row. */
+export function savedOf(row: {
+  name: string;
+  pipeline: string;
+  view: boolean;
+  parameters: string | null;
+  guards: string | null;
+  note: string | null;
+  chart: string | null;
+  updatedAt: string;
+}): SavedPipeline {
+  return {
+    name: row.name,
+    pipeline: row.pipeline,
+    view: Boolean(row.view),
+    parameters: row.parameters === null ? null : (JSON.parse(row.parameters) as SavedPipeline['parameters']),
+    guards: row.guards === null ? null : (JSON.parse(row.guards) as SavedPipeline['guards']),
+    note: row.note,
+    chart: row.chart === null ? null : (JSON.parse(row.chart) as SavedPipeline['chart']),
+    updatedAt: row.updatedAt,
+  };
+}
