@@ -20,7 +20,8 @@ interface Bound {
 
 /**
  * The pipeline whose rows come after a row that was seen: its order's keys are compared with the row's values, so that an
- * index on them starts right there and nothing is read to be skipped. The identity breaks ties, and is added to the keys
+ * index on them starts where the first key has the row's value, and nothing is counted off. Where documents may lack a
+ * key, the condition takes them in, and no index serves that. The identity breaks ties, and is added to the keys
  * where it is not among them.
  * @param row a row of the pipeline's result; it must still have the fields that it is ordered by
  * @param identity the path of the collection's identity, as field names
