@@ -92,6 +92,8 @@ export class Hub {
 
   async close(): Promise<void> {
     await this.runLog.flush().catch(() => undefined);
+    const soon = new Promise((resolve) => setTimeout(resolve, graceMs));
+    await Promise.race([this.engine.call((engine) => engine.close()).catch(() => undefined), soon]);
     await this.storage.call((storage) => storage.close()).catch(() => undefined);
     await this.engine.close();
     await this.storage.close();

@@ -64,6 +64,11 @@ export class EngineService {
     this.residency = new Residency(this.engine, this.database, budgetBytes, pause);
   }
 
+  /** Lets go of the file. A statement that is under way is waited for: ending the thread amid one brings the process down. */
+  async close(): Promise<void> {
+    await this.database.close();
+  }
+
   /** Runs a pipeline on a collection; `cancel` is a shared flag, not zero when the run is to end. */
   async query(
     sources: readonly StoredCollection[],
