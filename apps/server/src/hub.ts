@@ -23,8 +23,13 @@ export interface ServerEvent {
   readonly collection?: string;
 }
 
-/** How long an ended run may take to notice before its thread is ended for it. */
-const graceMs = 3_000;
+/**
+ * How long an ended run may take to notice before its thread is ended for it. Ending it makes every collection be read
+ * again, so a machine that is only slow gets its time.
+ */
+const graceMs = 10_000;
+/** How long the engine may take to let go of the file when the server stops. */
+const closingMs = 3_000;
 
 /** A flag that threads share; not zero means: end. */
 export class CancelFlag {
@@ -92,7 +97,7 @@ export class Hub {
 
   async close(): Promise<void> {
     await this.runLog.flush().catch(() => undefined);
-    const soon = new Promise((resolve) => setTimeout(resolve, graceMs));
+    const soon = new Promise((resolve) => setTimeout(resolve, closingMs));
     await Promise.race([this.engine.call((engine) => engine.close()).catch(() => undefined), soon]);
     await this.storage.call((storage) => storage.close()).catch(() => undefined);
     await this.engine.close();
