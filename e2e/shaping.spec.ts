@@ -141,6 +141,6 @@ test('on 200,000 documents typing stays fluid, counts arrive, and a run can be s
     'from many\ncompute k = each(@.list, sqrt(@) + length(split($.text, " "))), h = fold(@.text)\norder by sum_of(@.k), @.h\nlimit 5',
   );
   await page.keyboard.press('Control+Enter');
-  await page.getByRole('button', { name: 'Stop' }).click();
+  await page.getByRole('button', { name: 'Stop', exact: true }).click();
   await expect(page.getByText('The run was stopped.').first()).toBeVisible();
 });

@@ -41,7 +41,7 @@ const whole = new Intl.NumberFormat('en', { maximumFractionDigits: 0 });
 export function reasonFor(way: Way, chosen: Way, usable: number, conditions: number): string {
   if (way === chosen) {
     if (way.kind !== 'fullScan') return [servesText(way), sortText(way), keysText(way)].filter(Boolean).join('; ');
-    if (usable > 0) return `reading all ${whole.format(way.documentsRead)} documents in turn costs less than any index here`;
+    if (usable > 0) return `reading ${whole.format(way.documentsRead)} documents in turn costs less than any index here`;
     return conditions === 0 ? 'every document is asked for' : 'no index serves these conditions';
   }
   if (way.kind === 'fullScan') return `would read ${whole.format(way.documentsRead)} documents`;

@@ -44,7 +44,11 @@ export function useAddress(): void {
 
   useEffect(() => {
     if (!begun.current) return undefined;
-    const timer = setTimeout(() => setParameters({ text, line: String(cursorLine), view }, { replace: true }), 300);
+    const here = window.location.pathname;
+    const timer = setTimeout(() => {
+      // Another screen may be on its way while this one still stands: the address is no longer the Bench's then.
+      if (window.location.pathname === here) setParameters({ text, line: String(cursorLine), view }, { replace: true });
+    }, 300);
     return () => clearTimeout(timer);
   }, [text, cursorLine, view, setParameters]);
 }
