@@ -42,6 +42,8 @@ test('an index is tried before it is built, built, and measured; insisted on and
     /The full scan of bookings on lines 1–2 .*reads 50,000 documents/,
   );
   const whatIf = page.getByRole('region', { name: 'What if' });
+  await whatIf.getByRole('button', { name: 'Plan without running' }).click();
+  await expect(whatIf.getByRole('status')).toContainText('Without a run, from statistics: about 50,000 documents would be read.');
   await whatIf.getByLabel('Keys of a what-if index').fill('@.memberId');
   await whatIf.getByRole('button', { name: 'Plan with it' }).click();
   await expect(whatIf.getByRole('status')).toContainText('the pipeline would be run as it is now');

@@ -21,16 +21,18 @@ export function WhatIf({ onBuild, isBuilding }: { onBuild: (keys: readonly strin
   const [source] = namedSources(text);
   const [typed, setTyped] = useState('');
   const [lists, setLists] = useState<readonly (readonly string[])[]>([]);
+  /** Whether the plan is wanted without any other index too: as it is, without a run. */
+  const [isPlain, setPlain] = useState(false);
   const [answer, setAnswer] = useState<PlanAnswer | null>(null);
   const [plan, { error }] = usePlanMutation();
   useEffect(() => {
     setAnswer(null);
-    if (lists.length === 0 || source === undefined) return;
+    if ((lists.length === 0 && !isPlain) || source === undefined) return;
     const whatIf = lists.map((keys, i) => ({ collection: source, name: `what if ${i + 1}`, keys: [...keys] }));
     void plan({ pipeline: text, parameters: parametersFor(parameters), whatIf })
       .unwrap()
       .then(setAnswer, () => undefined);
-  }, [lists, text, parameters, source, plan]);
+  }, [lists, isPlain, text, parameters, source, plan]);
   const reads = answer?.weighed.filter(({ chosen }) => chosen).reduce((sum, { documentsRead = 0 }) => sum + documentsRead, 0);
   const isUsed = answer?.weighed.some(({ chosen, whatIf }) => chosen && whatIf);
   return (
@@ -63,6 +65,11 @@ export function WhatIf({ onBuild, isBuilding }: { onBuild: (keys: readonly strin
         <Button type="submit" variant="outlined" disabled={typed.trim() === ''}>
           Plan with it
         </Button>
+        {lists.length === 0 && (
+          <Button aria-pressed={isPlain} onClick={() => setPlain(!isPlain)}>
+            {isPlain ? 'Hide the plan' : 'Plan without running'}
+          </Button>
+        )}
       </Box>
       {lists.map((keys, i) => (
         <Box
@@ -82,7 +89,11 @@ export function WhatIf({ onBuild, isBuilding }: { onBuild: (keys: readonly strin
       ))}
       {answer && (
         <Box role="status" sx={{ px: 2, py: 1, fontSize: 12.5 }}>
-          {isUsed ? (
+          {lists.length === 0 ? (
+            <>
+              Without a run, from statistics: about <b>{count(reads ?? 0)}</b> documents would be read.
+            </>
+          ) : isUsed ? (
             <>
               An estimate, from a sample: about <b>{count(reads ?? 0)}</b> documents would be read.
             </>
@@ -91,7 +102,7 @@ export function WhatIf({ onBuild, isBuilding }: { onBuild: (keys: readonly strin
           )}
         </Box>
       )}
-      {answer && isUsed && (
+      {answer && (isUsed || lists.length === 0) && (
         <>
           <StepTable plan={answer.plan} />
           <WayList weighed={answer.weighed} />
