@@ -12,8 +12,10 @@ export function explain(planned: Planned, definitions: DefinitionOf, whatIf: rea
     whatIf.find((definition) => definition.name === name) ?? definitions(collection, name);
   let plan: PlanNode | undefined;
   return {
-    suggestions: planned.suggestions,
     rewrites: planned.rewrites,
+    get suggestions() {
+      return planned.suggestions;
+    },
     get plan() {
       return (plan ??= describePlan(planned.physical.root, definitionOf, run && ((step) => run.meter.of(step))));
     },

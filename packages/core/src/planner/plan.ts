@@ -113,7 +113,6 @@ export function plan(written: readonly PlannedStage[], lookup: SourceLookup, opt
       useless,
       [from, ...wheres, ...(chosen.match?.ordered && order ? [order] : [])].map(({ line }) => line),
     );
-  const suggestions = options.whatIf?.length || answered ? [] : adviseOn(source, question, chosen, selectivity);
   const joins: Weighed[] = [];
   const rewrites: Rewrite[] = [...done];
   const context: LayContext = {
@@ -142,10 +141,13 @@ export function plan(written: readonly PlannedStage[], lookup: SourceLookup, opt
       : layAnswered(from, wheres, answered, context);
   // Words are made when someone reads them: finding one document by its identity takes less time than telling of it.
   let weighed: readonly Weighed[] | undefined;
+  let suggestions: readonly Suggestion[] | undefined;
   return {
     physical,
-    suggestions,
     rewrites,
+    get suggestions() {
+      return (suggestions ??= options.whatIf?.length || answered ? [] : adviseOn(source, question, chosen, selectivity));
+    },
     get weighed() {
       return (weighed ??= [...(answered === undefined ? told() : tellAnswered(source, answered, told())), ...joins]);
     },

@@ -55,15 +55,19 @@ interface Chunk {
 /** All entries of the ranges, by the positions of their documents. */
 function* inInsertionOrder({ ranges, covering }: IndexScan, index: OrderedIndex): Generator<Chunk> {
   const columns = ranges.map((range) => index.columnsOf(range));
-  const positions = columns.flatMap((one) => one.positions);
-  const keys = index.definition.keys.map((_, k) => columns.flatMap((one) => one.keys[k]));
+  const [first] = columns;
+  const positions = columns.length === 1 ? first.positions : columns.flatMap((one) => one.positions);
+  const keys = columns.length === 1 ? first.keys : index.definition.keys.map((_, k) => columns.flatMap((one) => one.keys[k]));
   if (covering?.absent) {
     for (const position of index.absent) {
       positions.push(position);
       for (const column of keys) column.push(undefined);
     }
   }
-  const order = Uint32Array.from(positions, (_, i) => i).sort((a, b) => positions[a] - positions[b]);
+  // Position and place in one number, so that they sort without a function being called for each pair.
+  const count = positions.length;
+  const packed = Float64Array.from(positions, (position, i) => position * count + i).sort();
+  const order = Uint32Array.from(packed, (both) => both % count);
   yield { positions, keys, order };
 }
 
