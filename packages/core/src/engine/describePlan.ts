@@ -1,7 +1,7 @@
 import type { StepMeter } from '../execution/meter.ts';
 import { keyTexts, type IndexDefinition } from '../indexes/definition.ts';
 import type { IndexRange } from '../indexes/orderedIndex.ts';
-import type { Cut, Interval } from '../indexes/cuts.ts';
+import { missing, type Cut, type Interval } from '../indexes/cuts.ts';
 import { printExpression } from '../language/grammar/print.ts';
 import type { Expression } from '../language/tree.ts';
 import { printOrderKey } from '../language/stages/order.ts';
@@ -159,7 +159,9 @@ function rangesText({ keys }: IndexDefinition, ranges: readonly IndexRange[]): s
   return text === '' ? '' : `, ${text}${more}`;
 }
 
-function intervalText(key: string, { low, high }: Interval): string {
+function intervalText(key: string, interval: Interval): string {
+  const { low, high } = interval;
+  if (interval === missing) return `${key} missing`;
   const bound = (cut: Cut, sign: '>' | '<'): string | undefined => {
     if (cut.at !== 'value') return undefined;
     const inclusive = (cut.side === 'before') === (sign === '>');
@@ -170,14 +172,17 @@ function intervalText(key: string, { low, high }: Interval): string {
   return bounds.length > 0 ? bounds.join(' and ') : `${key} present`;
 }
 
+/** What a run left of itself. */
+export interface RunFigures {
+  readonly meterOf: (step: PhysicalStep) => StepMeter;
+  /** Whether it looked at some documents alone, as it was asked to: what was expected of all of them is then no measure. */
+  readonly cutShort: boolean;
+}
+
 /** Turns a physical plan into data, with the figures of its run where there is one. */
-export function describePlan(
-  step: PhysicalStep,
-  definitionOf: DefinitionOf,
-  meterOf: ((step: PhysicalStep) => StepMeter) | undefined,
-): PlanNode {
+export function describePlan(step: PhysicalStep, definitionOf: DefinitionOf, figures: RunFigures | undefined): PlanNode {
   const describe = describers[step.kind] as unknown as Describe<PhysicalStep>;
-  const meter = meterOf?.(step);
+  const meter = figures?.meterOf(step);
   const definition = 'index' in step ? definitionOf(step.collection, step.index) : undefined;
   return {
     ...describe(step, definitionOf),
@@ -188,14 +193,14 @@ export function describePlan(
     ...(definition && { keys: keyTexts(definition) }),
     estimatedRows: Math.round(step.estimatedRows),
     rows: meter?.rowsOut ?? null,
-    ...(meter && misestimated(step.estimatedRows, meter)),
+    ...(meter && figures?.cutShort === false && misestimated(step.estimatedRows, meter)),
     documentsRead: meter?.documentsRead ?? null,
     indexEntriesRead: meter?.indexEntriesRead ?? null,
     timeMs: meter?.timeMs ?? null,
     memoryBytes: meter?.peak ?? null,
     ...('condition' in step && step.condition !== undefined && { conditions: conditionsOf(step.condition, meter) }),
     ...(meter?.matches && { matches: { ...meter.matches } }),
-    inputs: inputsOf(step).map((input) => describePlan(input, definitionOf, meterOf)),
+    inputs: inputsOf(step).map((input) => describePlan(input, definitionOf, figures)),
   };
 }
 

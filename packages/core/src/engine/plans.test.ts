@@ -167,6 +167,9 @@ describe('what a plan tells', () => {
     expect(odd.plan.misestimated).toBeGreaterThanOrEqual(10);
     const plain = await ask(engine, 'from c\nwhere @.m == 1');
     expect(plain.plan.misestimated).toBeUndefined();
+    // What was cut short is no measure of what was expected of all.
+    const bounded = await ask(engine, 'from c\nwhere @.m == 1', { readAtMost: 200 });
+    expect([bounded.bounded, bounded.rowsReturned, bounded.plan.misestimated]).toEqual([true, 100, undefined]);
   });
 
   test('the lines of a pipeline that the index answers still tell how many rows they kept', async () => {

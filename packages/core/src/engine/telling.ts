@@ -1,7 +1,7 @@
 import { GuardTripped, RunCancelled } from '../execution/guards.ts';
 import type { Run } from '../execution/run.ts';
 import type { IndexDefinition } from '../indexes/definition.ts';
-import type { PhysicalPlan, StepKind } from '../planner/physical.ts';
+import type { PhysicalPlan, PhysicalStep, StepKind } from '../planner/physical.ts';
 import type { Planned } from '../planner/plan.ts';
 import { describePlan, type DefinitionOf, type PlanNode } from './describePlan.ts';
 import type { EngineProblem, Explained, LineResult } from './requests.ts';
@@ -17,7 +17,8 @@ export function explain(planned: Planned, definitions: DefinitionOf, whatIf: rea
       return planned.suggestions;
     },
     get plan() {
-      return (plan ??= describePlan(planned.physical.root, definitionOf, run && ((step) => run.meter.of(step))));
+      const figures = run && { meterOf: (step: PhysicalStep) => run.meter.of(step), cutShort: run.watch.cutShort };
+      return (plan ??= describePlan(planned.physical.root, definitionOf, figures));
     },
     get weighed() {
       return planned.weighed;

@@ -36,6 +36,13 @@ export function exactly(value: Value): Interval {
 /** All values that are there, null among them. */
 export const present: Interval = { low: { at: 'rank', rank: 0 }, high: { at: 'rank', rank: 7 } };
 
+/** Null, and what is not there: an order has a place for both of them. */
+export const nulls: Interval = { low: { at: 'rank', rank: 6 }, high: { at: 'rank', rank: 7 } };
+export const missing: Interval = { low: nulls.high, high: { at: 'rank', rank: 8 } };
+export const empty: Interval = { low: nulls.low, high: missing.high };
+/** All values but null. */
+export const valued: Interval = { low: { at: 'rank', rank: 0 }, high: nulls.low };
+
 /** The texts that begin with a prefix. */
 export function beginningWith(prefix: string): Interval {
   return { low: { at: 'value', value: prefix, side: 'before' }, high: { at: 'prefixEnd', prefix } };
@@ -55,7 +62,7 @@ export function comparedTo(operator: '<' | '<=' | '>' | '>=', bound: Value): Int
   return { low: { at: 'value', value: bound, side: inclusive ? 'before' : 'after' }, high: { at: 'rank', rank: rank + 1 } };
 }
 
-function compareCuts(a: Cut, b: Cut): number {
+export function compareCuts(a: Cut, b: Cut): number {
   // Every cut but a rank stands right beside some value; comparing that value with the other cut decides.
   if (a.at === 'rank' && b.at === 'rank') return a.rank - b.rank;
   if (a.at === 'rank') return -compareCuts(b, a);

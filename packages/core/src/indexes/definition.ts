@@ -1,3 +1,4 @@
+import type { Direction } from '../values/order.ts';
 import { parseOrderKeyText, printOrderKey } from '../language/stages/order.ts';
 import { parseConditionText } from '../language/grammar/texts.ts';
 import { isSingle, type Expression } from '../language/tree.ts';
@@ -19,7 +20,7 @@ export interface IndexKey {
   /** The canonical text of the key's expression, without its direction. */
   readonly text: string;
   readonly expression: Expression;
-  readonly direction: 'asc' | 'desc';
+  readonly direction: Direction;
   /** Whether it selects several values, each with an entry of its own. */
   readonly several: boolean;
 }

@@ -1,7 +1,7 @@
 import type { DocumentChange } from '../storage/residentStore.ts';
 import type { DocumentStore } from '../storage/store.ts';
 import { estimateBytes } from '../values/size.ts';
-import { compareValues } from '../values/order.ts';
+import { compareValues, type NullsPlace } from '../values/order.ts';
 import { stableOrder } from '../values/stableOrder.ts';
 import type { JsonObject, Value } from '../values/json.ts';
 import { compareToCut, type Interval } from './cuts.ts';
@@ -12,6 +12,12 @@ import { KeyReader, type KeyTuple } from './keyValues.ts';
 export interface IndexRange {
   readonly fixed: readonly Value[];
   readonly interval?: Interval;
+}
+
+/** Entries without a value at a key. */
+export interface EmptyEntries {
+  readonly nulls: number;
+  readonly missing: number;
 }
 
 /** One entry: its keys, and the position of its document. */
@@ -58,14 +64,16 @@ export class OrderedIndex {
   /** Positions of covered documents that have none of the keys, ascending. */
   private absentPositions: number[] = [];
   private keyBytes = 0;
-  /** For each key, how many entries have null or nothing there. */
-  private readonly emptyKeys: number[];
+  /** For each key, how many entries have null there, and how many nothing. */
+  private readonly nullKeys: number[];
+  private readonly missingKeys: number[];
   entries = 0;
 
   private constructor(definition: IndexDefinition) {
     this.definition = definition;
     this.reader = new KeyReader(definition);
-    this.emptyKeys = definition.keys.map(() => 0);
+    this.nullKeys = definition.keys.map(() => 0);
+    this.missingKeys = definition.keys.map(() => 0);
     this.signs = definition.keys.map((key) => (key.direction === 'desc' ? -1 : 1));
   }
 
@@ -150,7 +158,8 @@ export class OrderedIndex {
 
   private account(key: number, value: Value, sign: 1 | -1): void {
     this.keyBytes += sign * (8 + estimateBytes(value));
-    if (value === undefined || value === null) this.emptyKeys[key] += sign;
+    if (value === undefined) this.missingKeys[key] += sign;
+    else if (value === null) this.nullKeys[key] += sign;
   }
 
   /** About how many different first keys there are, from a few blocks. */
@@ -166,9 +175,9 @@ export class OrderedIndex {
     return looked === 0 ? 0 : Math.max(1, Math.round((different / looked) * this.entries));
   }
 
-  /** How many entries have null or nothing at a key. */
-  emptyAt(key: number): number {
-    return this.emptyKeys[key];
+  /** How many entries have null at a key, and how many have nothing there. */
+  emptyAt(key: number): EmptyEntries {
+    return { nulls: this.nullKeys[key], missing: this.missingKeys[key] };
   }
 
   private compareKeys(a: readonly Value[], b: readonly Value[]): number {
@@ -402,13 +411,7 @@ export class OrderedIndex {
    * the keys after it; with the documents that have no entry at all, where they belong there too. Null and missing
    * tie, so that the entries' own order does not serve here.
    */
-  positionsWithout(
-    range: IndexRange,
-    keyCount: number,
-    backwards: boolean,
-    nulls: readonly ('first' | 'last')[],
-    withAbsent: boolean,
-  ): number[] {
+  positionsWithout(range: IndexRange, keyCount: number, backwards: boolean, nulls: readonly NullsPlace[], withAbsent: boolean): number[] {
     const first = range.fixed.length;
     const found: { position: number; keys: Value[] }[] = [];
     const [start, end] = this.bounds(range);
@@ -453,7 +456,7 @@ export class OrderedIndex {
   }
 }
 
-function compareInOrder(a: Value, b: Value, sign: number, nulls: 'first' | 'last'): number {
+function compareInOrder(a: Value, b: Value, sign: number, nulls: NullsPlace): number {
   const emptyA = a === undefined || a === null;
   const emptyB = b === undefined || b === null;
   if (emptyA || emptyB) return emptyA === emptyB ? 0 : emptyA === (nulls === 'first') ? -1 : 1;

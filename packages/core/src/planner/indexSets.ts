@@ -1,5 +1,5 @@
-import { conjunctsOf, type Conjunct } from './conjuncts.ts';
-import { keyConditionsOf, type Constant } from './keyConditions.ts';
+import { aroundOf } from './alternatives.ts';
+import type { Conjunct } from './conjuncts.ts';
 import { matchIndex, type IndexMatch } from './matchIndex.ts';
 import type { PlannedSource, Selectivity } from './source.ts';
 import type { IndexStatistics } from './statistics.ts';
@@ -7,34 +7,19 @@ import { costs, sortCost, type IndexSet, type Question, type Way } from './ways.
 
 type Part = IndexSet['parts'][number];
 
-/** Alternatives of one condition beyond this are not looked for one by one. */
-const mostAlternatives = 40;
-
 /** For each `||` whose every alternative some index serves: the union of what they find. */
-export function unionWays(
-  source: PlannedSource,
-  indexes: readonly IndexStatistics[],
-  question: Question,
-  selectivity: Selectivity,
-  constant: Constant,
-): Way[] {
-  return question.conjuncts.flatMap((conjunct) => {
-    const { expression, line } = conjunct;
-    if (expression.kind !== 'or' || expression.operands.length > mostAlternatives) return [];
-    // Alternatives of one key are several ranges of one index.
-    if (question.conditions.some((condition) => condition.conjunct === conjunct)) return [];
-    const others = question.conjuncts.filter((other) => other !== conjunct);
-    const around = question.conditions.filter((condition) => condition.conjunct !== conjunct);
-    const alternatives = expression.operands.map((operand) => conjunctsOf(operand, line));
+export function unionWays(source: PlannedSource, indexes: readonly IndexStatistics[], question: Question, selectivity: Selectivity): Way[] {
+  return question.alternatives.flatMap((alternatives) => {
+    const { conjunct, options } = alternatives;
+    const { others, conditions: around } = aroundOf(alternatives, question);
     const parts: Part[] = [];
-    for (const own of alternatives) {
-      const conditions = [...own.flatMap((one) => keyConditionsOf(one, constant)), ...around];
-      const part = cheapestPart(indexes, [...own, ...others], conditions, own);
+    for (const { own, conditions } of options) {
+      const part = cheapestPart(indexes, [...own, ...others], [...conditions, ...around], own);
       if (part === undefined) return [];
       parts.push(part);
     }
     const everywhere = (one: Conjunct) => parts.every(({ match }) => match.served.includes(one));
-    const isServed = alternatives.every((own, i) => own.every((one) => parts[i].match.served.includes(one)));
+    const isServed = options.every(({ own }, i) => own.every((one) => parts[i].match.served.includes(one)));
     const set: IndexSet = {
       combine: 'union',
       parts,

@@ -14,7 +14,10 @@ export interface KeyCondition {
   readonly keyText: string;
   readonly key: Expression;
   readonly asks:
-    { readonly kind: 'points'; readonly points: readonly Value[] } | { readonly kind: 'interval'; readonly interval: Interval };
+    | { readonly kind: 'points'; readonly points: readonly Value[] }
+    | { readonly kind: 'interval'; readonly interval: Interval }
+    /** That it is not there: documents without a key have an entry where they have one of the keys before it. */
+    | { readonly kind: 'missing' };
   /** Whether the entries found are just the rows for which the condition holds, so that it need not be tested again. */
   readonly exact: boolean;
 }
@@ -44,6 +47,8 @@ export function keyConditionsOf(conjunct: Conjunct, constant: Constant): KeyCond
       return existence(conjunct, expression, constant);
     case 'call':
       return called(conjunct, expression, constant);
+    case 'not':
+      return absence(conjunct, expression.operand);
     default:
       return [];
   }
@@ -135,6 +140,11 @@ function existence(conjunct: Conjunct, path: PathExpression, constant: Constant)
         }),
     )
     .concat(elementItself(conjunct, array, inner, constant));
+}
+
+function absence(conjunct: Conjunct, operand: Expression): KeyCondition[] {
+  if (operand.kind !== 'path' || !isSingle(operand) || operand.segments.length === 0) return [];
+  return [{ conjunct, key: operand, keyText: keyTextOf(operand), asks: { kind: 'missing' }, exact: true }];
 }
 
 /** `@.tags[?@ == "x"]`: the element itself is compared. */

@@ -1,9 +1,11 @@
-import { intersect, present, type Interval } from '../indexes/cuts.ts';
+import { intersect, missing, type Interval } from '../indexes/cuts.ts';
+import type { IndexKey } from '../indexes/definition.ts';
 import type { IndexRange } from '../indexes/orderedIndex.ts';
 import type { OrderKey } from '../language/stages/stage.ts';
 import type { Value } from '../values/json.ts';
 import { conjunctsOf, type Conjunct } from './conjuncts.ts';
 import { keyTextOf, type KeyCondition } from './keyConditions.ts';
+import { orderedWalk, orderLeft } from './orderedWalk.ts';
 import type { OrderedWalk } from './physical.ts';
 import type { IndexStatistics } from './statistics.ts';
 
@@ -16,6 +18,8 @@ export interface IndexMatch {
   readonly lookup: boolean;
   /** The order that it gives where the question asks for one and it can. */
   readonly ordered: OrderedWalk | undefined;
+  /** Whether the walk in order finds what the ranges alone do not. */
+  readonly inOrderAlone?: boolean;
 }
 
 export interface NoMatch {
@@ -32,10 +36,33 @@ export function matchIndex(
   order: readonly OrderKey[],
 ): IndexMatch | NoMatch {
   const { keys, where } = statistics.definition;
-  if (where !== undefined) {
-    const missing = conjunctsOf(where, 0).find(({ text }) => !conjuncts.some((conjunct) => conjunct.text === text));
-    if (missing) return { reason: `it holds only documents for which ${missing.text}, which is not asked for` };
-  }
+  const unasked = notAskedFor(statistics, conjuncts);
+  if (unasked) return { reason: `it holds only documents for which ${unasked.text}, which is not asked for` };
+  const { ranges, used, isLookup } = rangesOf(keys, conditions);
+  const ordered = orderedWalk(statistics, ranges, orderLeft(order, conditions));
+  if (used.length === 0 && ordered === undefined && where === undefined) return { reason: whyUseless(statistics, conditions, order) };
+  return { ranges, used: used.map(({ conjunct }) => conjunct), served: servedOf(keys, used), lookup: isLookup, ordered };
+}
+
+/** What a partial index asks of its documents and a question does not. */
+export function notAskedFor({ definition: { where } }: IndexStatistics, conjuncts: readonly Conjunct[]): Conjunct | undefined {
+  return where && conjunctsOf(where, 0).find(({ text }) => !conjuncts.some((conjunct) => conjunct.text === text));
+}
+
+/** The conditions that need no second test where their ranges are read. */
+export function servedOf(keys: readonly IndexKey[], used: readonly KeyCondition[]): Conjunct[] {
+  if (keys.some((key) => key.several)) return [];
+  return used.filter(({ exact }) => exact).map(({ conjunct }) => conjunct);
+}
+
+export interface FoundRanges {
+  readonly ranges: readonly IndexRange[];
+  readonly used: readonly KeyCondition[];
+  readonly isLookup: boolean;
+}
+
+/** Points of the leading keys, then perhaps an interval of the next: what conditions ask of an index. */
+export function rangesOf(keys: readonly IndexKey[], conditions: readonly KeyCondition[]): FoundRanges {
   let fixed: Value[][] = [[]];
   let interval: Interval | undefined;
   const used: KeyCondition[] = [];
@@ -53,7 +80,13 @@ export function matchIndex(
     const intervals = about.flatMap((condition) =>
       condition.asks.kind === 'interval' ? [{ condition, interval: condition.asks.interval }] : [],
     );
-    if (intervals.length === 0) break;
+    if (intervals.length === 0) {
+      const absence = about.find(({ asks }) => asks.kind === 'missing');
+      if (absence === undefined || key.several || used.length === 0) break;
+      interval = missing;
+      used.push(absence);
+      break;
+    }
     // Conditions on an array may hold for different elements: only one of them bounds the entries.
     for (const part of key.several ? intervals.slice(0, 1) : intervals) {
       const narrowed: Interval | undefined = interval === undefined ? part.interval : intersect(interval, part.interval);
@@ -63,48 +96,8 @@ export function matchIndex(
     }
     break;
   }
-  const fixedCount = fixed[0]?.length ?? 0;
-  const ordered = servesOrder(statistics, order, fixed, fixedCount, interval, conditions);
-  if (used.length === 0 && ordered === undefined && where === undefined) return { reason: whyUseless(statistics, conditions, order) };
-  const hasSeveral = keys.some((key) => key.several);
-  return {
-    ranges: fixed.map((values) => ({ fixed: values, ...(interval !== undefined && { interval }) })),
-    used: used.map(({ conjunct }) => conjunct),
-    served: used.filter(({ exact }) => exact && !hasSeveral).map(({ conjunct }) => conjunct),
-    lookup: used.length > 0 && interval === undefined && fixedCount === keys.length,
-    ordered,
-  };
-}
-
-function servesOrder(
-  statistics: IndexStatistics,
-  order: readonly OrderKey[],
-  fixed: readonly Value[][],
-  fixedCount: number,
-  interval: Interval | undefined,
-  conditions: readonly KeyCondition[],
-): OrderedWalk | undefined {
-  const { keys, where } = statistics.definition;
-  // Keys that one value is asked of do not order anything.
-  const isFixed = (text: string) =>
-    conditions.some(({ keyText, asks }) => keyText === text && asks.kind === 'points' && asks.points.length === 1);
-  const wanted = order.filter(({ expression }) => !isFixed(keyTextOf(expression)));
-  if (wanted.length === 0 || fixed.length !== 1 || keys.some((key) => key.several)) return undefined;
-  const rest = keys.slice(fixedCount, fixedCount + wanted.length);
-  if (rest.length < wanted.length || rest.some((key, i) => key.text !== keyTextOf(wanted[i].expression))) return undefined;
-  const backwards = rest[0].direction !== wanted[0].direction;
-  if (rest.some((key, i) => (key.direction !== wanted[i].direction) !== backwards)) return undefined;
-  // Beyond the first key, null and missing stand where the index has them: last ascending, first descending.
-  const misplaced = rest.some(
-    (_, i) => i > 0 && statistics.emptyAt(fixedCount + i) > 0 && (wanted[i].direction === 'asc' ? 'last' : 'first') !== wanted[i].nulls,
-  );
-  if (misplaced) return undefined;
-  const nulls = wanted.map((key) => key.nulls);
-  const keyCount = fixedCount + wanted.length;
-  if (interval !== undefined && interval !== present) return { keyCount, backwards, empties: undefined, nulls };
-  const empties = statistics.emptyAt(fixedCount) + (fixedCount === 0 ? statistics.absent : 0);
-  if (fixedCount === 0 && where !== undefined && statistics.absent > 0) return undefined;
-  return { keyCount, backwards, empties: empties > 0 ? wanted[0].nulls : undefined, nulls };
+  const isLookup = used.length > 0 && interval === undefined && (fixed[0]?.length ?? 0) === keys.length;
+  return { ranges: fixed.map((values) => ({ fixed: values, ...(interval !== undefined && { interval }) })), used, isLookup };
 }
 
 function whyUseless({ definition }: IndexStatistics, conditions: readonly KeyCondition[], order: readonly OrderKey[]): string {

@@ -1,4 +1,5 @@
 import type { IndexRange } from '../indexes/orderedIndex.ts';
+import type { NullsPlace } from '../values/order.ts';
 import type { Expression, PathExpression } from '../language/tree.ts';
 import type { Assignment, JoinKind, Measure, OrderKey, RankKind, SelectItem } from '../language/stages/stage.ts';
 
@@ -19,12 +20,24 @@ export interface FullScan extends Common {
 
 /** How an index is walked where its order is wanted. */
 export interface OrderedWalk {
-  readonly keyCount: number;
+  /** The keys of the order are those of the index from `start` up to `end`. */
+  readonly start: number;
+  readonly end: number;
   readonly backwards: boolean;
-  /** Where entries with null, and documents without an entry, go; undefined where the ranges have none. */
-  readonly empties: 'first' | 'last' | undefined;
+  /** In the order of the index, without what goes by `empties`. */
+  readonly ranges: readonly IndexRange[];
+  /** One range after another, or the least entry of all of them each time. */
+  readonly together: 'in turn' | 'merged';
+  /** Entries with null or nothing at the first key of the order, which tie there; undefined where none are walked apart. */
+  readonly empties: WalkedEmpties | undefined;
   /** Where each key of the order wants null and missing. */
-  readonly nulls: readonly ('first' | 'last')[];
+  readonly nulls: readonly NullsPlace[];
+}
+export interface WalkedEmpties {
+  readonly place: NullsPlace;
+  readonly range: IndexRange;
+  /** Whether documents that have no entry at all belong there too. */
+  readonly withAbsent: boolean;
 }
 
 /** Reads the documents that ranges of an index name. */

@@ -7,6 +7,7 @@ import type { FromStage, GroupAllStage, GroupStage, OrderStage, WhereStage } fro
 import type { Expression } from '../language/tree.ts';
 import type { Json } from '../values/json.ts';
 import { adviseOn, type Suggestion } from './advice.ts';
+import { alternativesOf } from './alternatives.ts';
 import { cheapFirst } from './cheapFirst.ts';
 import { conjunctsOf, joined } from './conjuncts.ts';
 import { readToTheEnd } from './covering.ts';
@@ -89,9 +90,11 @@ export function plan(written: readonly PlannedStage[], lookup: SourceLookup, opt
   const order = isStage(firstOf, 'order') ? firstOf : undefined;
 
   const conjuncts = wheres.flatMap(({ stage, line }) => conjunctsOf(stage.condition, line));
+  const conditions = conjuncts.flatMap((conjunct) => keyConditionsOf(conjunct, constant));
   const question: Question = {
     conjuncts,
-    conditions: conjuncts.flatMap((conjunct) => keyConditionsOf(conjunct, constant)),
+    conditions,
+    alternatives: alternativesOf(conjuncts, conditions, constant),
     order: order?.stage.keys ?? [],
     demand: demandOf(order === undefined ? following : following.slice(following.indexOf(order) + 1), countOf),
     read: options.withoutRules?.includes('index-only')
@@ -102,7 +105,7 @@ export function plan(written: readonly PlannedStage[], lookup: SourceLookup, opt
         ),
   };
   const selectivity = new Selectivity(source, options.parameters);
-  const { chosen, ways, useless, considered } = weigh(source, question, selectivity, options, constant);
+  const { chosen, ways, useless, considered } = weigh(source, question, selectivity, options);
   const answered = options.withoutRules?.includes('index-only') ? undefined : answeredBy(source, considered, question, following, options);
   const told = (): Weighed[] =>
     tell(
@@ -179,7 +182,7 @@ function demandOf(following: readonly PlannedStage[], countOf: (stage: PlannedSt
   return undefined;
 }
 
-function weigh(source: PlannedSource, question: Question, selectivity: Selectivity, options: PlanOptions, constant: Constant) {
+function weigh(source: PlannedSource, question: Question, selectivity: Selectivity, options: PlanOptions) {
   const statistics = [...source.indexes, ...(options.whatIf ?? []).map((definition) => imagined(definition, source.sample()))];
   const considered = statistics.filter(({ definition }) => !options.ignoreIndexes?.includes(definition.name));
   const looked = considered.map((index) => indexWay(source, index, question, selectivity));
@@ -188,7 +191,7 @@ function weigh(source: PlannedSource, question: Question, selectivity: Selectivi
   const ways = [
     fullScanWay(source, question, selectivity),
     ...single,
-    ...unionWays(source, considered, question, selectivity, constant),
+    ...unionWays(source, considered, question, selectivity),
     ...intersectionWays(source, single, question, selectivity),
   ];
   const insisted = ways.find((way) => options.useIndex !== undefined && way.statistics?.definition.name === options.useIndex);
@@ -326,7 +329,8 @@ function layOut(
   // The first condition is tested while reading; the others are steps of their own, so that each line has its counts.
   const [first, ...others] = wheres;
   const orderIsServed = chosen.match?.ordered !== undefined;
-  const demand = others.length === 0 && (question.order.length === 0 || orderIsServed) ? question.demand : undefined;
+  const testsAll = others.every(({ line }) => residualOf(line) === undefined);
+  const demand = testsAll && (question.order.length === 0 || orderIsServed) ? question.demand : undefined;
   const orderLine = orderIsServed && order ? [order.line] : [];
   let step = access(source, chosen, {
     lines: [from.line, ...(first ? [first.line] : []), ...servedLines(chosen, others), ...orderLine],

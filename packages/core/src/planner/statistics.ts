@@ -1,6 +1,6 @@
 import { keyTexts, type IndexDefinition } from '../indexes/definition.ts';
 import { printExpression } from '../language/grammar/print.ts';
-import { buildAtOnce, type IndexRange, type OrderedIndex } from '../indexes/orderedIndex.ts';
+import { buildAtOnce, type EmptyEntries, type IndexRange, type OrderedIndex } from '../indexes/orderedIndex.ts';
 import type { DocumentStore } from '../storage/store.ts';
 import type { JsonObject } from '../values/json.ts';
 
@@ -14,7 +14,7 @@ export interface IndexStatistics {
   /** Different values of the first key, about. */
   readonly distinct: number;
   count(range: IndexRange): number;
-  emptyAt(key: number): number;
+  emptyAt(key: number): EmptyEntries;
 }
 
 /** A built index counts exactly. */
@@ -53,7 +53,10 @@ function imagine(definition: IndexDefinition, sample: Sample): IndexStatistics {
     // Values that are mostly different in a sample are as different in the whole.
     distinct: index.distinctEstimate > index.entries * 0.6 ? Math.round(index.distinctEstimate * scale) : index.distinctEstimate,
     count: (range) => scaled(index.count(range)),
-    emptyAt: (key) => Math.round(index.emptyAt(key) * scale),
+    emptyAt: (key) => {
+      const { nulls, missing } = index.emptyAt(key);
+      return { nulls: Math.round(nulls * scale), missing: Math.round(missing * scale) };
+    },
   };
 }
 

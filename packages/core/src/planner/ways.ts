@@ -1,5 +1,6 @@
 import type { OrderKey } from '../language/stages/stage.ts';
 import type { Conjunct } from './conjuncts.ts';
+import { matchAlternatives, type Alternatives } from './alternatives.ts';
 import { coveringTargets, type FieldsRead } from './covering.ts';
 import type { KeyCondition } from './keyConditions.ts';
 import { matchIndex, type IndexMatch } from './matchIndex.ts';
@@ -11,6 +12,8 @@ import type { IndexStatistics } from './statistics.ts';
 export interface Question {
   readonly conjuncts: readonly Conjunct[];
   readonly conditions: readonly KeyCondition[];
+  /** Conditions joined by `||` that no key condition stands for. */
+  readonly alternatives: readonly Alternatives[];
   readonly order: readonly OrderKey[];
   /** So many rows in that order are all that is wanted; undefined for all. */
   readonly demand: number | undefined;
@@ -59,6 +62,8 @@ export interface UselessIndex {
 export const costs = {
   /** One entry and its document in the order of the index, entry by entry. */
   orderedEntry: 5,
+  /** The same where the least of several ranges comes each time. */
+  mergedEntry: 6,
   /** One entry whose row is made of its keys; the same in the order of the index. */
   keysAlone: 0.8,
   orderedKeysAlone: 1.4,
@@ -110,18 +115,36 @@ export function indexWay(
   selectivity: Selectivity,
 ): Way | UselessIndex {
   const targets = coveringTargets(statistics.definition, question.read);
+  const wayOf = (match: IndexMatch): Way => cheapestOf(source, statistics, match, question, selectivity, targets);
   const match = matchIndex(statistics, question.conjuncts, question.conditions, question.order);
+  const byAlternatives = question.alternatives.flatMap((one) => matchAlternatives(statistics, question, one) ?? []).map(wayOf);
+  if ('reason' in match && byAlternatives.length > 0) return leastOf(byAlternatives);
   if ('reason' in match) {
     // Of no use for finding documents, an index may still have all that is read of them.
     if (targets === undefined || statistics.definition.where !== undefined) return { statistics, reason: match.reason };
     const whole: IndexMatch = { ranges: [{ fixed: [] }], used: [], served: [], lookup: false, ordered: undefined };
     return costOf(source, statistics, whole, question, selectivity, { targets, absent: true });
   }
+  return leastOf([wayOf(match), ...byAlternatives]);
+}
+
+function leastOf(ways: readonly Way[]): Way {
+  return ways.reduce((best, way) => (way.cost < best.cost ? way : best));
+}
+
+/** In the order of the index, or in insertion order with a sort after it: following entry by entry can cost more. */
+function cheapestOf(
+  source: PlannedSource,
+  statistics: IndexStatistics,
+  match: IndexMatch,
+  question: Question,
+  selectivity: Selectivity,
+  targets: Covering['targets'] | undefined,
+): Way {
   // Null and missing do not stand where an order wants them, and documents without an entry have no key to give.
   const coveringInOrder = targets && match.ordered?.empties === undefined ? { targets, absent: false } : undefined;
   const inOrder = costOf(source, statistics, match, question, selectivity, match.ordered ? coveringInOrder : covering(targets, match));
-  if (match.ordered === undefined || (match.used.length === 0 && targets === undefined)) return inOrder;
-  // Reading in insertion order and sorting can be cheaper than following the index entry by entry.
+  if (match.ordered === undefined || match.inOrderAlone || (match.used.length === 0 && targets === undefined)) return inOrder;
   const plain = { ...match, ordered: undefined };
   const sorted = costOf(source, statistics, plain, question, selectivity, covering(targets, plain));
   return sorted.cost < inOrder.cost ? sorted : inOrder;
@@ -129,6 +152,13 @@ export function indexWay(
 
 function covering(targets: Covering['targets'] | undefined, { used }: IndexMatch): Covering | undefined {
   return targets && { targets, absent: used.length === 0 };
+}
+
+function entriesOf(statistics: IndexStatistics, { ranges, ordered }: IndexMatch): number {
+  let entries = 0;
+  for (const range of ordered?.ranges ?? ranges) entries += statistics.count(range);
+  if (ordered?.empties !== undefined) entries += statistics.count(ordered.empties.range);
+  return ordered?.empties?.withAbsent ? entries + statistics.absent : entries;
 }
 
 function costOf(
@@ -140,10 +170,8 @@ function costOf(
   keysAlone: Covering | undefined,
 ): Way {
   const all = source.store.count;
-  let entries = 0;
-  for (const range of match.ranges) entries += statistics.count(range);
-  if ((match.ordered?.empties !== undefined && match.used.length === 0) || keysAlone?.absent) entries += statistics.absent;
-  entries = Math.min(entries, Math.max(all, statistics.entries));
+  const found = entriesOf(statistics, match) + (keysAlone?.absent ? statistics.absent : 0);
+  const entries = Math.min(found, Math.max(all, statistics.entries));
   const residual = question.conjuncts.filter((conjunct) => !match.served.includes(conjunct));
   // How many of the documents found pass the other conditions: from the sample, unless nothing is left to test.
   const rows = residual.length === 0 || entries <= 1 ? entries : Math.min(entries, all * selectivity.of(question.conjuncts));
@@ -156,7 +184,7 @@ function costOf(
     keysAlone !== undefined
       ? entriesRead * (inOrder ? costs.orderedKeysAlone : costs.keysAlone)
       : inOrder
-        ? reads * costs.orderedEntry
+        ? reads * (match.ordered?.together === 'merged' ? costs.mergedEntry : costs.orderedEntry)
         : entriesRead * costs.position + reads * costs.fetched;
   const cost = costs.start + reading;
   return {

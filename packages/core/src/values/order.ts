@@ -1,5 +1,9 @@
 import type { Json, JsonObject, Value } from './json.ts';
 
+export type Direction = 'asc' | 'desc';
+/** Where an order puts null and missing, which tie. */
+export type NullsPlace = 'first' | 'last';
+
 /** Whether UTF-16 order and code point order can part on a text: it holds a unit at or above U+D800. */
 export function needsCodePoints(text: string): boolean {
   return /[\ud800-\uffff]/.test(text);

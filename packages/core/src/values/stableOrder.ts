@@ -1,13 +1,13 @@
 import type { Value } from './json.ts';
-import { compareText, compareValues, needsCodePoints, orderRank } from './order.ts';
+import { compareText, compareValues, needsCodePoints, orderRank, type Direction, type NullsPlace } from './order.ts';
 import { sortTexts } from './textOrder.ts';
 import { mergeSort } from './mergeSort.ts';
 
 /** One key of an order: its value for every row, its direction, and where null and missing go. */
 export interface OrderColumn {
   readonly values: readonly Value[];
-  readonly direction: 'asc' | 'desc';
-  readonly nulls: 'first' | 'last';
+  readonly direction: Direction;
+  readonly nulls: NullsPlace;
 }
 
 /**
@@ -76,7 +76,7 @@ function numberCodes(values: readonly Value[], length: number, sign: 1 | -1, emp
 }
 
 /** Gives every different value its rank. Values repeat as a rule, and the ranks of n rows sort in n steps. */
-function rankCodes(values: readonly Value[], length: number, direction: 'asc' | 'desc', nulls: 'first' | 'last', texts: boolean): Codes {
+function rankCodes(values: readonly Value[], length: number, direction: Direction, nulls: NullsPlace, texts: boolean): Codes {
   const ids = new Map<Value, number>();
   const idOf = new Uint32Array(length);
   const distinct: Value[] = [];

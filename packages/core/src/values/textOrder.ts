@@ -1,6 +1,6 @@
 import type { Value } from './json.ts';
 import { mergeSort } from './mergeSort.ts';
-import { compareText } from './order.ts';
+import { compareText, type NullsPlace } from './order.ts';
 
 /** Groups of ties at most this large are sorted by comparing their texts. */
 const smallGroup = 8;
@@ -14,7 +14,7 @@ export function sortTexts(
   values: readonly Value[],
   order: Uint32Array<ArrayBuffer>,
   sign: 1 | -1,
-  nulls: 'first' | 'last',
+  nulls: NullsPlace,
 ): Uint32Array<ArrayBuffer> {
   const length = order.length;
   const rows = new Uint32Array(length);

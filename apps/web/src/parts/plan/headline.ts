@@ -10,6 +10,7 @@ export interface Headline {
 
 /** Below this share of the time no step is what a run is slow for. */
 const notable = 0.2;
+const nearlyAll = 0.99;
 
 /** One sentence on the step that costs most, and one on what would make it cheaper. Estimates where the plan was not run. */
 export function headlineOf(plan: PlanStep, suggestions: readonly IndexSuggestion[], cost: RunCost | undefined): Headline {
@@ -35,7 +36,9 @@ function costText({ rows, documentsRead, indexEntriesRead, memoryBytes, estimate
       : memoryBytes
         ? `holds ${bytes(memoryBytes)} for ${counted(rows, 'row')}`
         : `gives ${counted(rows, 'row')}`;
-  return share !== undefined && share >= notable ? `takes ${percent(share)} of the time: it ${did}` : did;
+  return share !== undefined && share >= notable
+    ? `takes ${share >= nearlyAll ? 'nearly all' : percent(share)} of the time: it ${did}`
+    : did;
 }
 
 function changeText(dearest: PlanStep, [suggestion]: readonly IndexSuggestion[], cost: RunCost | undefined): string {

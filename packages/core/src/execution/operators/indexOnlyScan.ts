@@ -1,9 +1,10 @@
 import { compileScan } from '../../expressions/compile.ts';
 import type { OrderedIndex } from '../../indexes/orderedIndex.ts';
-import type { Covering, IndexScan } from '../../planner/physical.ts';
+import type { Covering, IndexScan, OrderedWalk } from '../../planner/physical.ts';
 import { readField, writeField } from '../../values/fields.ts';
 import { isObject, type Json, type JsonObject, type Value } from '../../values/json.ts';
 import { stillWorking } from '../batch.ts';
+import { entriesInOrder } from '../indexWalk.ts';
 import type { Operator } from '../runtime.ts';
 
 const largestChunk = 2_048;
@@ -16,7 +17,7 @@ export const indexOnlyScan: Operator<IndexScan & { readonly covering: Covering }
   const make = rowMaker(step.covering.targets);
   const tally = { read: 0, lookedAt: meter.lookedAt };
   let wanted = step.demand ?? Infinity;
-  for (const chunk of step.ordered === undefined ? inInsertionOrder(step, index) : inIndexOrder(step, index, wanted)) {
+  for (const chunk of step.ordered === undefined ? inInsertionOrder(step, index) : inIndexOrder(step.ordered, index, wanted)) {
     if (step.ordered === undefined) {
       // What is collected before the first row comes: a position and a row's keys.
       runMeter.hold(meter, chunk.positions.length * 8 * (1 + chunk.keys.length));
@@ -71,12 +72,11 @@ function* inInsertionOrder({ ranges, covering }: IndexScan, index: OrderedIndex)
   yield { positions, keys, order };
 }
 
-function* inIndexOrder({ ranges: [range], ordered }: IndexScan, index: OrderedIndex, wanted: number): Generator<Chunk> {
-  if (ordered === undefined || range === undefined) return;
+function* inIndexOrder(walk: OrderedWalk, index: OrderedIndex, wanted: number): Generator<Chunk> {
   let positions: number[] = [];
   let keys: Value[][] = index.definition.keys.map(() => []);
   let size = Math.min(64, wanted);
-  for (const group of index.entryGroups(range, ordered.keyCount, ordered.backwards)) {
+  for (const group of entriesInOrder(index, walk)) {
     for (const entry of group) {
       positions.push(entry.position);
       entry.keys.forEach((value, k) => keys[k].push(value));

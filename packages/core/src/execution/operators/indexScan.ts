@@ -1,8 +1,9 @@
 import { compileFetch } from '../../expressions/compile.ts';
 import type { OrderedIndex } from '../../indexes/orderedIndex.ts';
-import type { IndexScan } from '../../planner/physical.ts';
+import type { IndexScan, OrderedWalk } from '../../planner/physical.ts';
 import type { Json } from '../../values/json.ts';
 import { stillWorking } from '../batch.ts';
+import { positionsInOrder } from '../indexWalk.ts';
 import type { Operator } from '../runtime.ts';
 import { indexOnlyScan } from './indexOnlyScan.ts';
 
@@ -19,7 +20,7 @@ export const indexScan: Operator<IndexScan> = function* (step, runtime, meter) {
   const fetch = compileFetch(step.condition);
   const tally = { read: 0, lookedAt: meter.lookedAt };
   let wanted = step.demand ?? Infinity;
-  const chunks = step.ordered === undefined ? inInsertionOrder(step, index) : inIndexOrder(step, index, wanted);
+  const chunks = step.ordered === undefined ? inInsertionOrder(step, index) : inIndexOrder(step.ordered, index, wanted);
   let held = 0;
   for (const chunk of chunks) {
     if (step.ordered === undefined) {
@@ -60,22 +61,11 @@ function* inInsertionOrder(step: IndexScan, index: OrderedIndex): Generator<read
   yield sorted.subarray(0, kept);
 }
 
-/** Positions in the order of the index, in small chunks that grow; null and missing where the order wants them. */
-function* inIndexOrder({ ranges, ordered }: IndexScan, index: OrderedIndex, wanted: number): Generator<readonly number[]> {
-  const [range] = ranges;
-  if (ordered === undefined || range === undefined) return;
-  const { keyCount, backwards, empties, nulls } = ordered;
-  const withValue = { low: { at: 'rank', rank: 0 }, high: { at: 'rank', rank: 6 } } as const;
-  const valued = empties === undefined ? range : { fixed: range.fixed, interval: withValue };
-  const without = function* (): Generator<readonly number[]> {
-    if (empties === undefined) return;
-    const region = { fixed: range.fixed, interval: { low: withValue.high, high: { at: 'rank', rank: 8 } } } as const;
-    yield index.positionsWithout(region, keyCount, backwards, nulls, range.fixed.length === 0 && range.interval === undefined);
-  };
-  if (empties === 'first') yield* without();
+/** Positions in the order of the index, in small chunks that grow. */
+function* inIndexOrder(walk: OrderedWalk, index: OrderedIndex, wanted: number): Generator<readonly number[]> {
   let chunk: number[] = [];
   let size = Math.min(64, wanted);
-  for (const group of index.groups(valued, keyCount, backwards)) {
+  for (const group of positionsInOrder(index, walk)) {
     for (const position of group) chunk.push(position);
     if (chunk.length >= size) {
       yield chunk;
@@ -84,5 +74,4 @@ function* inIndexOrder({ ranges, ordered }: IndexScan, index: OrderedIndex, want
     }
   }
   if (chunk.length > 0) yield chunk;
-  if (empties === 'last') yield* without();
 }

@@ -20,9 +20,8 @@ interface Bound {
 
 /**
  * The pipeline whose rows come after a row that was seen: its order's keys are compared with the row's values, so that an
- * index on them starts where the first key has the row's value, and nothing is counted off. Where documents may lack a
- * key, the condition takes them in, and no index serves that. The identity breaks ties, and is added to the keys
- * where it is not among them.
+ * index on them starts right after the row, and nothing is counted off. Where documents may lack a key, the condition
+ * takes them in. The identity breaks ties, and is added to the keys where it is not among them.
  * @param row a row of the pipeline's result; it must still have the fields that it is ordered by
  * @param identity the path of the collection's identity, as field names
  * @param shapeBefore what rows look like before a stage's line
@@ -83,22 +82,21 @@ function boundAt(row: unknown, names: readonly string[], tree: FieldTree | undef
   return { value: isPlain ? value : undefined, mayLack: info === undefined || info.presence < 1 || nulls > 0 };
 }
 
-/** A row comes after the bounds: by the first key, or with it equal by the next. */
+/** A row comes after the bounds: by the first key, or with it equal by the next. Alternatives, or one condition. */
 function after([first, ...rest]: readonly Bound[]): string | undefined {
   if (first === undefined) return undefined;
   const { path, value, mayLack, key } = first;
-  const later = after(rest);
+  const following = after(rest);
+  const later = following?.includes(' || ') ? `(${following})` : following;
   if (value === undefined || value === null) {
     const lacks = `(!${path} || ${path} == null)`;
     if (key.nulls === 'first')
-      return later === undefined ? `${path} != null && ${path}` : `(${lacks} && ${later} || ${path} != null && ${path})`;
+      return later === undefined ? `${path} != null && ${path}` : `${lacks} && ${later} || ${path} != null && ${path}`;
     return later === undefined ? undefined : `${lacks} && ${later}`;
   }
   const sign = key.direction === 'asc' ? '>' : '<';
   const literal = printLiteral(value);
   const lacking = mayLack && key.nulls === 'last' ? ` || !${path} || ${path} == null` : '';
-  if (later === undefined) return lacking === '' ? `${path} ${sign} ${literal}` : `(${path} ${sign} ${literal}${lacking})`;
-  // The leading comparison alone is what an index can start from.
-  if (lacking === '') return `${path} ${sign}= ${literal} && (${path} ${sign} ${literal} || ${later})`;
-  return `(${path} ${sign} ${literal} || ${path} == ${literal} && ${later}${lacking})`;
+  // Ranges of one index that lie one after another: the planner walks them in turn.
+  return `${path} ${sign} ${literal}${later === undefined ? '' : ` || ${path} == ${literal} && ${later}`}${lacking}`;
 }

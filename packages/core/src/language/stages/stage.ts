@@ -3,6 +3,7 @@ import type { Reader } from '../grammar/reader.ts';
 import type { AggregateName } from '../functions/aggregates.ts';
 import type { Scope } from '../grammar/check.ts';
 import type { Span } from '../span.ts';
+import type { Direction, NullsPlace } from '../../values/order.ts';
 import type { Expression, PathExpression } from '../tree.ts';
 
 /** A name given in a stage, which may nest: `x.y`. */
@@ -48,8 +49,8 @@ export interface SampleStage {
 }
 export interface OrderKey extends Span {
   readonly expression: Expression;
-  readonly direction: 'asc' | 'desc';
-  readonly nulls: 'first' | 'last';
+  readonly direction: Direction;
+  readonly nulls: NullsPlace;
 }
 export interface OrderStage {
   readonly kind: 'order';

@@ -213,6 +213,15 @@ export const benchSlice = createSlice({
       if (view) state.view = view;
       if (draft.name !== null) use(state, draft.name);
     },
+    /** What a Bench on which nothing stands begins with; someone may have begun to write before it was known. */
+    begunWith: (state, { payload }: PayloadAction<{ text: string; view?: View }>) => {
+      if (isBlank(state)) {
+        Object.assign(state, { ...emptyDraft, text: payload.text, cursorLine: lastLine(payload.text) });
+        forget(state);
+      }
+      leave(state);
+      if (payload.view) state.view = payload.view;
+    },
     tabChosen: (state, { payload }: PayloadAction<string>) => {
       // Before the first pipeline has been opened nothing stands on the Bench that could be left.
       if (state.loaded > 0) leave(state);
@@ -379,6 +388,7 @@ function lastLine(text: string): number {
 }
 
 export const {
+  begunWith,
   draftedOn,
   documentsChanged,
   typed,

@@ -2,7 +2,7 @@ import { useEffect, useRef } from 'react';
 import { useSearchParams } from 'react-router';
 import { useCollectionsQuery } from '../../../api/api.ts';
 import { useAppDispatch, useAppSelector } from '../../../app/store.ts';
-import { movedTo, opened, tabChosen, viewed, type View } from './benchSlice.ts';
+import { begunWith, movedTo, opened, tabChosen, viewed, type View } from './benchSlice.ts';
 
 const views: readonly View[] = ['table', 'documents', 'shape', 'chart', 'plan'];
 
@@ -34,7 +34,7 @@ export function useAddress(): void {
       begun.current = true;
       const largest = [...collections].sort((a, b) => b.count - a.count)[0];
       dispatch(
-        opened({
+        begunWith({
           text: `from ${collections.find(({ name }) => name === 'bookings')?.name ?? largest?.name ?? ''}\n`,
           ...(wanted && { view: wanted }),
         }),

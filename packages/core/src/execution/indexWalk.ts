@@ -1,0 +1,69 @@
+import type { IndexEntry, OrderedIndex } from '../indexes/orderedIndex.ts';
+import type { OrderedWalk } from '../planner/physical.ts';
+import type { Value } from '../values/json.ts';
+import { compareValues } from '../values/order.ts';
+
+/** The positions of a walk in its order, in groups that tie in it; each group's positions ascend. */
+export function* positionsInOrder(index: OrderedIndex, walk: OrderedWalk): Generator<readonly number[]> {
+  const { ranges, end, backwards, together, empties } = walk;
+  if (empties?.place === 'first') yield emptyPositions(index, walk);
+  if (together === 'merged') {
+    for (const group of mergedGroups(index, walk)) yield group.map(({ position }) => position);
+  } else {
+    for (const range of backwards ? ranges.toReversed() : ranges) yield* index.groups(range, end, backwards);
+  }
+  if (empties?.place === 'last') yield emptyPositions(index, walk);
+}
+
+/** The entries of a walk without empties, as `positionsInOrder` has their positions. */
+export function* entriesInOrder(index: OrderedIndex, walk: OrderedWalk): Generator<readonly IndexEntry[]> {
+  const { ranges, end, backwards, together } = walk;
+  if (together === 'merged') yield* mergedGroups(index, walk);
+  else for (const range of backwards ? ranges.toReversed() : ranges) yield* index.entryGroups(range, end, backwards);
+}
+
+function emptyPositions(index: OrderedIndex, { empties, end, backwards, nulls }: OrderedWalk): readonly number[] {
+  return empties === undefined ? [] : index.positionsWithout(empties.range, end, backwards, nulls, empties.withAbsent);
+}
+
+interface Head {
+  readonly group: readonly IndexEntry[];
+  readonly rest: Generator<readonly IndexEntry[]>;
+}
+
+/** The least group of all ranges each time, put together with those of other ranges that tie with it. */
+function* mergedGroups(index: OrderedIndex, { ranges, start, end, backwards }: OrderedWalk): Generator<readonly IndexEntry[]> {
+  const signs = index.definition.keys.map(({ direction }) => ((direction === 'desc') !== backwards ? -1 : 1));
+  const compare = (a: readonly Value[], b: readonly Value[]): number => {
+    for (let k = start; k < end; k++) {
+      const order = compareValues(a[k] ?? null, b[k] ?? null);
+      if (order !== 0) return order * signs[k];
+    }
+    return 0;
+  };
+  /** Falling, so that the least is taken from the end. */
+  const heads: Head[] = [];
+  const put = (rest: Head['rest']): void => {
+    const next = rest.next();
+    if (next.done) return;
+    const group = next.value;
+    let low = 0;
+    let high = heads.length;
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if (compare(heads[middle].group[0].keys, group[0].keys) > 0) low = middle + 1;
+      else high = middle;
+    }
+    heads.splice(low, 0, { group, rest });
+  };
+  for (const range of ranges) put(index.entryGroups(range, end, backwards));
+  for (let least = heads.pop(); least !== undefined; least = heads.pop()) {
+    const tied = [least];
+    for (let next = heads.at(-1); next && compare(next.group[0].keys, least.group[0].keys) === 0; next = heads.at(-1)) {
+      tied.push(next);
+      heads.pop();
+    }
+    yield tied.length === 1 ? least.group : tied.flatMap(({ group }) => group).sort((a, b) => a.position - b.position);
+    for (const { rest } of tied) put(rest);
+  }
+}

@@ -1,0 +1,121 @@
+import { rangesInTurn } from '../indexes/rangeOrder.ts';
+import type { IndexRange } from '../indexes/orderedIndex.ts';
+import { isSingle, type Expression } from '../language/tree.ts';
+import { conjunctsOf, type Conjunct } from './conjuncts.ts';
+import { keyConditionsOf, keyTextOf, type Constant, type KeyCondition } from './keyConditions.ts';
+import { notAskedFor, rangesOf, servedOf, type IndexMatch } from './matchIndex.ts';
+import { orderedWalk, orderLeft, type AskedEmpties } from './orderedWalk.ts';
+import type { IndexStatistics } from './statistics.ts';
+import type { Question } from './ways.ts';
+
+/** A condition of alternatives joined by `||`, taken apart. */
+export interface Alternatives {
+  readonly conjunct: Conjunct;
+  readonly options: readonly Option[];
+}
+interface Option {
+  readonly own: readonly Conjunct[];
+  readonly conditions: readonly KeyCondition[];
+}
+
+/** Alternatives of one condition beyond this are not looked for one by one. */
+const mostAlternatives = 40;
+
+/** The conditions whose alternatives ask for different keys, so that no single key condition stands for them. */
+export function alternativesOf(
+  conjuncts: readonly Conjunct[],
+  conditions: readonly KeyCondition[],
+  constant: Constant,
+): readonly Alternatives[] {
+  return conjuncts.flatMap((conjunct) => {
+    const { expression, line } = conjunct;
+    if (expression.kind !== 'or' || expression.operands.length > mostAlternatives) return [];
+    if (conditions.some((condition) => condition.conjunct === conjunct)) return [];
+    const options = unfolded(conjunctsOf(expression, line));
+    if (options.length > mostAlternatives) return [];
+    return [{ conjunct, options: options.map((own) => ({ own, conditions: own.flatMap((one) => keyConditionsOf(one, constant)) })) }];
+  });
+}
+
+/** Conditions that all hold, as alternatives without `||` in any: `a && (b || c)` is `a && b` or `a && c`. */
+function unfolded(conjuncts: readonly Conjunct[]): Conjunct[][] {
+  let options: Conjunct[][] = [[]];
+  for (const conjunct of conjuncts) {
+    const { expression, line } = conjunct;
+    const parts = expression.kind === 'or' ? expression.operands.flatMap((operand) => unfolded(conjunctsOf(operand, line))) : [[conjunct]];
+    options = options.flatMap((option) => parts.map((part) => [...option, ...part]));
+    if (options.length > mostAlternatives) break;
+  }
+  return options;
+}
+
+/** What holds beside a condition of alternatives. */
+export function aroundOf({ conjunct }: Alternatives, { conjuncts, conditions }: Question) {
+  return {
+    others: conjuncts.filter((other) => other !== conjunct),
+    conditions: conditions.filter((condition) => condition.conjunct !== conjunct),
+  };
+}
+
+/**
+ * Alternatives as ranges of one index that share no entry: `@.a > 5 || @.a == 5 && @.b > 7` begins in the midst of an
+ * index on both and goes on from there, in its order. That a key is null or missing is an alternative too where an
+ * order walks the index, for it has a place for them.
+ */
+export function matchAlternatives(statistics: IndexStatistics, question: Question, alternatives: Alternatives): IndexMatch | undefined {
+  const { keys } = statistics.definition;
+  const { others, conditions: around } = aroundOf(alternatives, question);
+  if (keys.some((key) => key.several) || notAskedFor(statistics, others)) return undefined;
+  const wanted = orderLeft(question.order, around);
+  const walked = wanted.length === 0 ? undefined : keyTextOf(wanted[0].expression);
+  const ranges: IndexRange[] = [];
+  const used: KeyCondition[][] = [];
+  let exact = true;
+  let missing = false;
+  for (const { own, conditions } of alternatives.options) {
+    if (walked !== undefined && own.length === 1 && keyThatIsMissing(own[0].expression) === walked) {
+      missing = true;
+      continue;
+    }
+    const found = rangesOf(keys, [...conditions, ...around]);
+    if (!found.used.some(({ conjunct }) => own.includes(conjunct))) return undefined;
+    const served = servedOf(keys, found.used);
+    exact &&= own.every((one) => served.includes(one));
+    ranges.push(...found.ranges);
+    used.push([...found.used]);
+  }
+  const everywhere = others.filter((one) => used.every((some) => some.some(({ conjunct }) => conjunct === one)));
+  const both = {
+    used: [alternatives.conjunct, ...everywhere],
+    served: [
+      ...(exact ? [alternatives.conjunct] : []),
+      ...everywhere.filter((one) => used.every((some) => servedOf(keys, some).includes(one))),
+    ],
+    lookup: false,
+  };
+  if (!missing) {
+    const directions = keys.map(({ direction }) => direction);
+    if (rangesInTurn(ranges, directions) === undefined) return undefined;
+    return { ...both, ranges, ordered: orderedWalk(statistics, ranges, wanted) };
+  }
+  const start = keys.findIndex(({ text }) => text === walked);
+  if (!beginsAt(rangesOf(keys, around).ranges, start, ranges)) return undefined;
+  const isNull = ({ fixed, interval }: IndexRange) => fixed.length === start + 1 && fixed[start] === null && interval === undefined;
+  const beside: AskedEmpties = { nulls: ranges.some(isNull), missing };
+  const valued = ranges.filter((range) => !isNull(range));
+  const ordered = orderedWalk(statistics, valued, wanted, beside);
+  return ordered && { ...both, ranges: valued, ordered, inOrderAlone: true };
+}
+
+/** `!@.key`: the text of the key that is asked to be missing. */
+function keyThatIsMissing(expression: Expression): string | undefined {
+  if (expression.kind !== 'not' || expression.operand.kind !== 'path' || !isSingle(expression.operand)) return undefined;
+  return keyTextOf(expression.operand);
+}
+
+/** Whether what holds around fixes the keys before the order's first one, and the ranges begin with the same values. */
+function beginsAt(around: readonly IndexRange[], start: number, ranges: readonly IndexRange[]): boolean {
+  if (around.length !== 1 || around[0].fixed.length !== start || around[0].interval !== undefined) return false;
+  // The values of the conditions around are the same objects in each.
+  return ranges.every(({ fixed }) => around[0].fixed.every((value, k) => fixed[k] === value));
+}
