@@ -28,7 +28,9 @@ test('the deep page fails, is told why, and comes back without a sort; then goes
   await expect(bench.editor).not.toContainText('offset');
   await bench.editor.click();
   await bench.run();
-  await expect(bench.cost).toContainText(/to return \d+:/);
+  // The index has not the identity, so that rows which tie on its keys are sorted by it: no more than the page is read.
+  await expect(bench.cost).toContainText(/Read 2\d documents to return 20:/);
+  await expect(plan.getByRole('row').filter({ hasText: 'Partial sort' })).toBeVisible();
   await expect(page.getByRole('alert').filter({ hasText: 'was stopped' })).toHaveCount(0);
 });
 
@@ -110,7 +112,7 @@ test('runs are found again, opened, pinned, and held against each other', async 
 
   await page.getByRole('link', { name: 'Runs' }).click();
   await page.getByRole('button', { name: 'Lowest yield' }).click();
-  await expect(runs.getByRole('row').nth(1)).toContainText(/1 in [\d,]+|none of use/);
+  await expect(runs.getByRole('row').nth(1)).toContainText(/one in [\d,]+|none of use/);
 });
 
 test('advice from the runs: an index is built, one of no use is found and dropped, and brought back', async ({ page, request }) => {

@@ -1,6 +1,7 @@
 import type { IndexSuggestion, KeptRun, PlanStep } from '@zesty-sieve/contract';
 import { markOf } from '../src/features/bench/output/lineChanges.ts';
-import { againstBaseline, yieldText } from '../src/features/runs/figures.ts';
+import { againstBaseline } from '../src/features/runs/figures.ts';
+import { yieldText } from '../src/parts/yieldText.ts';
 import { headlineOf } from '../src/parts/plan/headline.ts';
 import { linesText, placedInWorkOrder } from '../src/parts/plan/steps.ts';
 
@@ -71,8 +72,9 @@ test('one sentence names what costs most, another what would change it', () => {
 test.each<[number, number, string]>([
   [0, 5, 'no reads'],
   [50, 0, 'none of use'],
-  [5, 5, 'all of use'],
-  [50_000, 20, '1 in 2,500'],
+  [5, 5, 'each one of use'],
+  [21, 20, 'nearly each one of use'],
+  [50_000, 20, 'one in 2,500'],
 ])('%d documents read for %d rows: %s', (documentsRead, rowsReturned, text) =>
   expect(yieldText({ ...cost, documentsRead, rowsReturned })).toBe(text),
 );

@@ -153,8 +153,10 @@ export const index = z.object({
   lastUsedAt: z.string().nullable(),
 });
 export type IndexInfo = z.infer<typeof index>;
+export const indexBuild = z.object({ name: z.string(), phase: z.enum(['waiting', 'reading', 'sorting', 'filling']), share: z.number() });
+export type IndexBuild = z.infer<typeof indexBuild>;
 export const indexList = z.object({
   indexes: z.array(index),
-  /** Those that are being built, and how many documents have been looked at. */
-  building: z.array(z.object({ name: z.string(), documents: z.int(), of: z.int() })),
+  /** Those that are being built, and the share of their phase that is done. */
+  building: z.array(indexBuild),
 });

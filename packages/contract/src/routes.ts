@@ -189,6 +189,7 @@ export const routes: readonly Route[] = [
   { method: 'get', path: '/collections/:c/indexes', summary: 'The indexes of a collection', status: 200, answer: c.indexList },
   { method: 'post', path: '/collections/:c/indexes', summary: 'Builds an index', body: c.indexDefinition, status: 201, answer: c.index },
   { method: 'delete', path: '/collections/:c/indexes/:name', summary: 'Drops an index', status: 204 },
+  { method: 'delete', path: '/collections/:c/indexes/:name/build', summary: 'Ends the building of an index', status: 204 },
   { method: 'post', path: '/query', summary: 'Runs a pipeline', body: q.queryRequest, status: 200, answer: q.queryResult },
   { method: 'get', path: '/runs/:runId/rows', summary: 'A page of the rows of a run', query: q.rowsQuery, status: 200, answer: q.rowsPage },
   { method: 'get', path: '/runs/:runId/rows.ndjson', summary: 'All rows of a run', status: 200, gives: ['application/x-ndjson'] },

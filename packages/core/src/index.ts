@@ -9,7 +9,7 @@ export type { ConditionCounts } from './engine/conditionCounts.ts';
 export type { RowComparison } from './engine/compareRows.ts';
 export type { Trace, TracedCondition, TracedLine } from './engine/traceDocument.ts';
 export { IndexProblem, keyTexts, readDefinition, type IndexDefinition, type IndexRequest } from './indexes/definition.ts';
-export { buildAtOnce, OrderedIndex, UniqueViolation } from './indexes/orderedIndex.ts';
+export { buildAtOnce, OrderedIndex, UniqueViolation, type BuildProgress } from './indexes/orderedIndex.ts';
 export { defaultGuards, type Guards } from './execution/guards.ts';
 export type { Costs } from './execution/meter.ts';
 export type { PlanNode, StepName } from './engine/describePlan.ts';

@@ -3,10 +3,8 @@ import {
   UniqueStage,
   type StageMode,
   checkPipeline,
-  Collection,
   Engine,
   fieldTree,
-  IndexProblem,
   jsonSchemaOf,
   keyTexts,
   namedSources,
@@ -16,22 +14,19 @@ import {
   parsePipeline,
   printExpression,
   printPipeline,
-  readDefinition,
-  UniqueViolation,
   type Answer,
   type ChangedDocument,
   type ChangeRequest,
   type FieldTree,
   type View,
   type EngineProblem,
-  type IndexDefinition,
   type IndexRequest,
   type JsonObject,
   type OrderedIndex,
   type PlanRequest,
   type QueryRequest,
 } from '@zesty-sieve/core';
-import type { Advice, IndexInfo, Shape } from '@zesty-sieve/contract';
+import type { Advice, IndexBuild, IndexInfo, Shape } from '@zesty-sieve/contract';
 import { v7 as uuidv7 } from 'uuid';
 import { LeafColumns } from '../formats/csvOut.ts';
 import { reply, ServerProblem, type Reply } from '../problem.ts';
@@ -40,6 +35,8 @@ import type { StoredCollection, TextPut } from '../storage/storageService.ts';
 import { fieldOf } from './fieldOf.ts';
 import { adviseOnHistory, servedByWhatIf, usersOf, type AskedBefore } from './advising.ts';
 import { measure, measurePair, type Measured, type MeasuredPair, type MeasureRequest } from './measure.ts';
+import { IndexBuilds } from './indexBuilds.ts';
+import { definitionOf, uniqueProblem } from './indexRequests.ts';
 import { isKept, recordOf } from './runRecord.ts';
 import type { RunToKeep } from '../storage/runStore.ts';
 import { Residency } from './residency.ts';
@@ -413,45 +410,21 @@ export class EngineService {
   }
 
   /** Builds an index; it is used from then on. */
-  createIndex(
-    stored: StoredCollection,
-    request: IndexRequest,
-    cancel: SharedArrayBuffer,
-  ): Promise<Reply<BuiltIndex & { definition: string }>> {
-    const flag = new Int32Array(cancel);
+  createIndex(stored: StoredCollection, request: IndexRequest): Promise<Reply<BuiltIndex & { definition: string }>> {
     return reply(async () => {
-      const collection = await this.residency.ensure(stored);
-      const definition = definitionOf(request);
-      rejectTaken(collection, definition);
-      const started = performance.now();
-      try {
-        const built = await collection.buildIndex(
-          definition,
-          pause,
-          () => Atomics.load(flag, 0) !== 0,
-          (documents) => this.building.set(`${stored.name}.${definition.name}`, { documents, of: collection.store.documents.length }),
-        );
-        if (built === undefined) throw new ServerProblem('/cancelled', 'The index was not built.');
-        const buildMs = Math.round((performance.now() - started) * 10) / 10;
-        const kept = { createdAt: new Date().toISOString(), buildMs };
-        const text = JSON.stringify({ ...request, name: definition.name, keys: keyTexts(definition) });
-        return { ...infoOf(built, kept), definition: text };
-      } catch (error) {
-        if (error instanceof UniqueViolation) throw uniqueProblem(error);
-        throw error;
-      } finally {
-        this.building.delete(`${stored.name}.${definition.name}`);
-      }
+      const { index, definition, ...kept } = await this.builds.build(stored.name, request, () => this.residency.ensure(stored));
+      return { ...infoOf(index, kept), definition };
     });
   }
 
-  /** How far the indexes that are being built have come. */
-  private readonly building = new Map<string, { documents: number; of: number }>();
+  private readonly builds = new IndexBuilds(pause);
 
-  buildsOf(name: string): { name: string; documents: number; of: number }[] {
-    return [...this.building].flatMap(([key, progress]) =>
-      key.startsWith(`${name}.`) ? [{ name: key.slice(name.length + 1), ...progress }] : [],
-    );
+  buildsOf(name: string): IndexBuild[] {
+    return this.builds.list(name);
+  }
+
+  cancelBuild(name: string, index: string): boolean {
+    return this.builds.cancel(name, index);
   }
 
   indexSummary(stored: StoredCollection, name: string): Promise<Reply<JsonText>> {
@@ -551,22 +524,6 @@ function parsedOrNull(text: string): JsonObject | null {
   }
 }
 
-function definitionOf(request: IndexRequest): IndexDefinition {
-  try {
-    return readDefinition(request);
-  } catch (error) {
-    if (!(error instanceof IndexProblem)) throw error;
-    throw new ServerProblem('/index', error.message, error.finding && { diagnostics: [{ ...error.finding, line: 1 }] });
-  }
-}
-
-function rejectTaken(collection: Collection, definition: IndexDefinition): void {
-  const same = collection.indexList.find((index) => index.definition.name === definition.name);
-  if (same === undefined) return;
-  const keys = keyTexts(same.definition).join(', ');
-  throw new ServerProblem('/exists', `${collection.name} has an index ${definition.name} already, on ${keys}. Give this one another name.`);
-}
-
 function infoOf(
   { definition, entries, bytes }: OrderedIndex,
   stored: { createdAt: string; buildMs: number | null } | undefined,
@@ -582,10 +539,6 @@ function infoOf(
     createdAt: stored?.createdAt ?? null,
     buildMs: stored?.buildMs ?? null,
   };
-}
-
-function uniqueProblem({ index, values, message }: UniqueViolation): ServerProblem {
-  return new ServerProblem('/unique', message, { index, values: values.map((value) => value ?? null) });
 }
 
 function problemOf(problem: EngineProblem): ServerProblem {

@@ -10,7 +10,8 @@ import {
   type Shape,
 } from '@zesty-sieve/contract';
 import { handle, part, readBy, sendJson } from '../http/handler.ts';
-import { CancelFlag, infoOf, type Hub } from '../hub.ts';
+import { infoOf, type Hub } from '../hub.ts';
+import type { StoredCollection } from '../storage/storageService.ts';
 import { ServerProblem, unwrap } from '../problem.ts';
 
 export function collectionRoutes(hub: Hub): Router {
@@ -165,22 +166,28 @@ export function collectionRoutes(hub: Hub): Router {
     '/collections/:c/indexes',
     handle(async (request, response) => {
       const definition = readBy(indexDefinition, request.body);
-      const flag = new CancelFlag();
-      const made = await hub.change(part(request, 'c'), (collection) =>
-        hub.cancellable(
-          flag,
-          (cancel) => response.on('close', () => response.writableEnded || cancel()),
-          async () => {
-            const { definition: text, ...info } = unwrap(
-              await hub.engine.call((engine) => engine.createIndex(collection, definition, flag.buffer)),
-            );
-            const stored = { name: info.name, definition: text, createdAt: info.createdAt ?? '', buildMs: info.buildMs };
-            unwrap(await hub.storage.call((storage) => storage.addIndex(collection.id, stored)));
-            return { ...info, uses: 0, lastUsedAt: null };
-          },
-        ), 'indexes',
-      ); // prettier-ignore
-      response.status(201).json(made);
+      const build = async (collection: StoredCollection) => {
+        const building = hub.engine.call((engine) => engine.createIndex(collection, definition));
+        // Others see how far it comes from now on.
+        hub.tell({ kind: 'indexes', collection: collection.name });
+        const { definition: text, ...info } = unwrap(await building);
+        const stored = { name: info.name, definition: text, createdAt: info.createdAt ?? '', buildMs: info.buildMs };
+        unwrap(await hub.storage.call((storage) => storage.addIndex(collection.id, stored)));
+        return { ...info, uses: 0, lastUsedAt: null };
+      };
+      // It goes on when whoever asked goes away: it may take a while, and is of use to others.
+      response.status(201).json(await hub.change(part(request, 'c'), build, 'indexes'));
+    }),
+  );
+
+  router.delete(
+    '/collections/:c/indexes/:name/build',
+    handle(async (request, response) => {
+      const { name: collection } = hub.collection(part(request, 'c'));
+      const index = part(request, 'name');
+      const isEnded = await hub.engine.call((engine) => engine.cancelBuild(collection, index));
+      if (!isEnded) throw new ServerProblem('/not-found', `No index ${index} of ${collection} is being built.`);
+      response.status(204).end();
     }),
   );
 

@@ -15,6 +15,7 @@ import type {
   GuardLimits,
   TraceAnswer,
   CollectionInfo,
+  IndexBuild,
   IndexInfo,
   IndexRequestBody,
   Measurement,
@@ -84,13 +85,16 @@ export const api = createApi({
       query: ({ collection, ...params }) => ({ url: `${at('collections', collection)}/documents`, params }),
       providesTags: (_result, _error, { collection }) => [{ type: 'Documents', id: collection }],
     }),
-    indexes: build.query<{ indexes: IndexInfo[]; building: { name: string; documents: number; of: number }[] }, string>({
+    indexes: build.query<{ indexes: IndexInfo[]; building: IndexBuild[] }, string>({
       query: (name) => `${at('collections', name)}/indexes`,
       providesTags: (_result, _error, name) => [{ type: 'Indexes', id: name }],
     }),
     createIndex: build.mutation<IndexInfo, { collection: string } & IndexRequestBody>({
       query: ({ collection, ...body }) => ({ url: `${at('collections', collection)}/indexes`, method: 'POST', body }),
       invalidatesTags: (_result, _error, { collection }) => [{ type: 'Indexes', id: collection }, 'Advice'],
+    }),
+    cancelBuild: build.mutation<void, { collection: string; name: string }>({
+      query: ({ collection, name }) => ({ url: at('collections', collection, 'indexes', name, 'build'), method: 'DELETE' }),
     }),
     dropIndex: build.mutation<void, { collection: string; name: string }>({
       query: ({ collection, name }) => ({ url: at('collections', collection, 'indexes', name), method: 'DELETE' }),
@@ -268,6 +272,7 @@ export const {
   useShapeQuery,
   useDocumentsQuery,
   useIndexesQuery,
+  useCancelBuildMutation,
   useCreateIndexMutation,
   useDropIndexMutation,
   useMeasureMutation,
@@ -290,6 +295,11 @@ export const {
   useSetSettingsMutation,
   usePlanMutation,
 } = api;
+
+/** Whether a call failed because what it asked for was ended by hand. */
+export function isCancelled(error: unknown): boolean {
+  return ((error as { data?: Partial<Problem> } | undefined)?.data?.type ?? '').endsWith('/cancelled');
+}
 
 /** What a failed call tells, in words. */
 export function problemText(error: unknown): string {

@@ -1,6 +1,6 @@
 import { Gate } from '../execution/gate.ts';
 import { readDefinition, type IndexDefinition } from '../indexes/definition.ts';
-import { OrderedIndex } from '../indexes/orderedIndex.ts';
+import { buildAtOnce, OrderedIndex, type BuildProgress } from '../indexes/orderedIndex.ts';
 import { statisticsOf, takeSample, type Sample } from '../planner/statistics.ts';
 import type { PlannedSource } from '../planner/source.ts';
 import type { FlatField } from '../shape/fieldTree.ts';
@@ -45,7 +45,7 @@ export class Collection {
 
   /** The index on the identity is always there; it is built when it is first looked at. */
   get identityIndex(): OrderedIndex {
-    this.identity ??= runToEnd(OrderedIndex.build(identityDefinition(this.identityPath), this.store));
+    this.identity ??= buildAtOnce(identityDefinition(this.identityPath), this.store);
     return this.identity;
   }
 
@@ -72,8 +72,7 @@ export class Collection {
     definition: IndexDefinition,
     pause: Pause,
     isCancelled: () => boolean = () => false,
-    /** Told how many documents have been looked at. */
-    onProgress: (documents: number) => void = () => undefined,
+    onProgress: (progress: BuildProgress) => void = () => undefined,
   ): Promise<OrderedIndex | undefined> {
     return this.gate.read(async () => {
       const steps = OrderedIndex.build(definition, this.store);
@@ -113,7 +112,7 @@ export class Collection {
 
   private moved(index: OrderedIndex | undefined, changes: readonly DocumentChange[], bulk: boolean): OrderedIndex | undefined {
     if (index === undefined) return undefined;
-    if (bulk) return runToEnd(OrderedIndex.build(index.definition, this.store));
+    if (bulk) return buildAtOnce(index.definition, this.store);
     for (const change of changes) index.apply(change);
     return index;
   }
@@ -144,11 +143,4 @@ export class Collection {
 
 function identityDefinition(path: string): IndexDefinition {
   return readDefinition({ name: identityIndexName, keys: [path] });
-}
-
-function runToEnd<T>(steps: Generator<unknown, T>): T {
-  for (;;) {
-    const step = steps.next();
-    if (step.done) return step.value;
-  }
 }

@@ -27,6 +27,7 @@ export type StepName =
   | 'window rank'
   | 'sample'
   | 'sort'
+  | 'partial sort'
   | 'top-N sort'
   | 'offset'
   | 'limit';
@@ -126,6 +127,10 @@ const describers: { readonly [K in StepKind]: Describe<Extract<PhysicalStep, { k
     detail: `${whole.format(count)} rows at random${seed === undefined ? '' : `, seed ${seed}`}`,
   }),
   sort: ({ keys }) => ({ step: 'sort', detail: `by ${keys.map(printOrderKey).join(', ')}` }),
+  partialSort: ({ given, left }) => ({
+    step: 'partial sort',
+    detail: `by ${left.map(printOrderKey).join(', ')} where rows tie on ${given.map(printOrderKey).join(', ')}`,
+  }),
   topNSort: ({ keys, count }) => ({
     step: 'top-N sort',
     detail: `by ${keys.map(printOrderKey).join(', ')}, keeping the first ${whole.format(count)}`,

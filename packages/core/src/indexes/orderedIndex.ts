@@ -2,16 +2,22 @@ import type { DocumentChange } from '../storage/residentStore.ts';
 import type { DocumentStore } from '../storage/store.ts';
 import { estimateBytes } from '../values/size.ts';
 import { compareValues, type NullsPlace } from '../values/order.ts';
-import { stableOrder } from '../values/stableOrder.ts';
 import type { JsonObject, Value } from '../values/json.ts';
 import { compareToCut, type Interval } from './cuts.ts';
 import type { IndexDefinition } from './definition.ts';
 import { KeyReader, type KeyTuple } from './keyValues.ts';
+import { sortEntries } from './sortEntries.ts';
 
 /** A stretch of an index: fixed values of the leading keys, then perhaps an interval of the next. */
 export interface IndexRange {
   readonly fixed: readonly Value[];
   readonly interval?: Interval;
+}
+
+/** How far a build is: the share of its phase that is done. */
+export interface BuildProgress {
+  readonly phase: 'reading' | 'sorting' | 'filling';
+  readonly share: number;
 }
 
 /** Entries without a value at a key. */
@@ -78,17 +84,17 @@ export class OrderedIndex {
   }
 
   /**
-   * Builds an index of all documents of a store, in steps: yields between them, so that a caller can pause.
+   * Builds an index of all documents of a store, in steps: yields how far it is between them, so that a caller can pause.
    * @throws UniqueViolation where the index is unique and the documents are not
    */
-  static *build(definition: IndexDefinition, store: DocumentStore): Generator<number, OrderedIndex> {
+  static *build(definition: IndexDefinition, store: DocumentStore): Generator<BuildProgress, OrderedIndex> {
     const index = new OrderedIndex(definition);
     const columns: Value[][] = definition.keys.map(() => []);
     const positions: number[] = [];
     const { documents } = store;
     const single = definition.where === undefined ? index.reader.single : undefined;
     for (let position = 0; position < documents.length; position++) {
-      if (position % 8_192 === 0) yield position;
+      if (position % 8_192 === 0) yield { phase: 'reading', share: position / documents.length };
       const document = documents[position];
       if (document === undefined) continue;
       if (single !== undefined) {
@@ -103,13 +109,11 @@ export class OrderedIndex {
       }
       index.collect(document, position, columns, positions);
     }
-    const order = stableOrder(
-      definition.keys.map(({ direction }, k) => ({ values: columns[k], direction, nulls: direction === 'desc' ? 'first' : 'last' })),
-      positions.length,
-    );
-    yield documents.length;
-    index.fill(columns, positions, order);
-    if (definition.unique) index.rejectRepeats();
+    const directions = definition.keys.map(({ direction }) => direction);
+    const sorting = sortEntries(columns, directions, positions.length);
+    let sorted = sorting.next();
+    for (; !sorted.done; sorted = sorting.next()) yield { phase: 'sorting', share: sorted.value };
+    yield* index.fill(columns, positions, sorted.value);
     return index;
   }
 
@@ -127,32 +131,19 @@ export class OrderedIndex {
     }
   }
 
-  private fill(columns: readonly Value[][], positions: readonly number[], order: Uint32Array): void {
+  private *fill(columns: readonly Value[][], positions: readonly number[], order: Uint32Array): Generator<BuildProgress> {
     this.entries = order.length;
     const fillTo = blockLimit * 0.75;
     for (let from = 0; from < order.length; from += fillTo) {
       const rows = order.subarray(from, from + fillTo);
       const keys = columns.map((column) => Array.from(rows, (row) => column[row]));
-      this.blocks.push({ keys, positions: Array.from(rows, (row) => positions[row]) });
-    }
-    // The sort lets null and missing tie, which the index keeps apart. What is nearly sorted sorts again in one pass.
-    if (columns.some((column) => column.includes(undefined) || column.includes(null))) this.resort();
-    columns.forEach((column, k) => {
-      for (const value of column) this.account(k, value, 1);
-    });
-  }
-
-  private resort(): void {
-    const all: { keys: Value[]; position: number }[] = [];
-    for (const { keys, positions } of this.blocks)
-      positions.forEach((position, i) => all.push({ keys: keys.map((column) => column[i]), position }));
-    all.sort((a, b) => this.compareKeys(a.keys, b.keys) || a.position - b.position);
-    let at = 0;
-    for (const block of this.blocks) {
-      for (let i = 0; i < block.positions.length; i++, at++) {
-        block.keys.forEach((column, k) => (column[i] = all[at].keys[k]));
-        block.positions[i] = all[at].position;
-      }
+      const block = { keys, positions: Array.from(rows, (row) => positions[row]) };
+      this.blocks.push(block);
+      if (this.definition.unique) this.rejectRepeats(block, this.blocks[this.blocks.length - 2]);
+      keys.forEach((column, k) => {
+        for (const value of column) this.account(k, value, 1);
+      });
+      if (this.blocks.length % 32 === 0) yield { phase: 'filling', share: from / order.length };
     }
   }
 
@@ -162,15 +153,17 @@ export class OrderedIndex {
     else if (value === null) this.nullKeys[key] += sign;
   }
 
-  /** About how many different first keys there are, from a few blocks. */
-  get distinctEstimate(): number {
+  /** About how many different values the first keys have together, from a few blocks. */
+  distinctEstimate(keyCount = 1): number {
     const step = Math.max(1, Math.floor(this.blocks.length / 8));
     let looked = 0;
     let different = 0;
     for (let i = 0; i < this.blocks.length; i += step) {
-      const [column] = this.blocks[i].keys;
-      looked += column.length;
-      for (let k = 0; k < column.length; k++) if (k === 0 || compareValues(column[k - 1], column[k]) !== 0) different++;
+      const { keys, positions } = this.blocks[i];
+      const columns = keys.slice(0, keyCount);
+      looked += positions.length;
+      for (let k = 0; k < positions.length; k++)
+        if (k === 0 || columns.some((column) => compareValues(column[k - 1], column[k]) !== 0)) different++;
     }
     return looked === 0 ? 0 : Math.max(1, Math.round((different / looked) * this.entries));
   }
@@ -188,14 +181,14 @@ export class OrderedIndex {
     return 0;
   }
 
-  private rejectRepeats(): void {
-    let last: Value[] | undefined;
-    for (const { keys, positions } of this.blocks) {
-      for (let i = 0; i < positions.length; i++) {
-        const current = keys.map((column) => column[i]);
-        if (last !== undefined && this.compareKeys(last, current) === 0) throw new UniqueViolation(this.definition.name, current);
-        last = current;
-      }
+  /** @throws UniqueViolation where an entry of a block has the keys of the one before it */
+  private rejectRepeats({ keys, positions }: Block, before: Block | undefined): void {
+    const keysAt = (columns: readonly Value[][], i: number) => columns.map((column) => column[i]);
+    let last = before && keysAt(before.keys, before.positions.length - 1);
+    for (let i = 0; i < positions.length; i++) {
+      const current = keysAt(keys, i);
+      if (last !== undefined && this.compareKeys(last, current) === 0) throw new UniqueViolation(this.definition.name, current);
+      last = current;
     }
   }
 

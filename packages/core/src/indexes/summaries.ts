@@ -80,5 +80,5 @@ export function summaryOf(index: OrderedIndex): IndexSummary {
   const quantiles = Array.from({ length: quantileCount + 1 }, (_, i) =>
     index.entryAt(everything, Math.min(entries - 1, Math.round((i * (entries - 1)) / quantileCount))),
   ).flatMap((entry) => (entry === undefined ? [] : [entry.keys[0]]));
-  return { entries, absent: index.absent.length, distinct: index.distinctEstimate, ...extremes(index, everything), quantiles, common };
+  return { entries, absent: index.absent.length, distinct: index.distinctEstimate(), ...extremes(index, everything), quantiles, common };
 }

@@ -53,7 +53,8 @@ export function adviseOn(source: PlannedSource, question: Question, chosen: Way,
     .flatMap(({ keys }) => {
       const way = indexWay(source, imagined(readDefinition({ keys }), source.sample()), question, selectivity);
       if (!('cost' in way)) return [];
-      const wanted = chosen.rowsSorted > 0 && way.rowsSorted === 0 ? wantedGainWithoutSort : wantedGain;
+      const sortsAll = chosen.rowsSorted > 0 && chosen.match?.ordered === undefined;
+      const wanted = sortsAll && way.rowsSorted === 0 ? wantedGainWithoutSort : wantedGain;
       return way.cost < chosen.cost * wanted ? [{ keys, way }] : [];
     })
     .sort((a, b) => a.way.cost - b.way.cost || a.keys.length - b.keys.length);
@@ -86,7 +87,7 @@ function savingsOf(source: PlannedSource, question: Question, selectivity: Selec
 }
 
 function suggestionOf(source: PlannedSource, chosen: Way, keys: readonly string[], way: Way, savings: readonly Saving[]): Suggestion {
-  const servesOrder = way.match?.ordered !== undefined;
+  const servesOrder = way.match?.ordered?.left.length === 0;
   const used = way.match?.used ?? [];
   const serves = used.map(({ text }) => text).join(' and ');
   const parts = [serves && `serves ${serves}`, servesOrder && 'gives the order, so nothing is sorted'].filter(Boolean);

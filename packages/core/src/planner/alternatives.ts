@@ -4,7 +4,7 @@ import { isSingle, type Expression } from '../language/tree.ts';
 import { conjunctsOf, type Conjunct } from './conjuncts.ts';
 import { keyConditionsOf, keyTextOf, type Constant, type KeyCondition } from './keyConditions.ts';
 import { notAskedFor, rangesOf, servedOf, type IndexMatch } from './matchIndex.ts';
-import { orderedWalk, orderLeft, type AskedEmpties } from './orderedWalk.ts';
+import { longestWalk, orderLeft, type AskedEmpties } from './orderedWalk.ts';
 import type { IndexStatistics } from './statistics.ts';
 import type { Question } from './ways.ts';
 
@@ -96,14 +96,14 @@ export function matchAlternatives(statistics: IndexStatistics, question: Questio
   if (!missing) {
     const directions = keys.map(({ direction }) => direction);
     if (rangesInTurn(ranges, directions) === undefined) return undefined;
-    return { ...both, ranges, ordered: orderedWalk(statistics, ranges, wanted) };
+    return { ...both, ranges, ordered: longestWalk(statistics, ranges, wanted) };
   }
   const start = keys.findIndex(({ text }) => text === walked);
   if (!beginsAt(rangesOf(keys, around).ranges, start, ranges)) return undefined;
   const isNull = ({ fixed, interval }: IndexRange) => fixed.length === start + 1 && fixed[start] === null && interval === undefined;
   const beside: AskedEmpties = { nulls: ranges.some(isNull), missing };
   const valued = ranges.filter((range) => !isNull(range));
-  const ordered = orderedWalk(statistics, valued, wanted, beside);
+  const ordered = longestWalk(statistics, valued, wanted, beside);
   return ordered && { ...both, ranges: valued, ordered, inOrderAlone: true };
 }
 

@@ -51,7 +51,7 @@ export function answeredGroup(
     const isWhole = match.fixed.length === 0 && match.interval === undefined;
     return {
       statistics,
-      entries: key === undefined ? 2 : Math.max(1, statistics.distinct),
+      entries: key === undefined ? 2 : Math.max(1, statistics.distinct(1)),
       step: {
         kind: 'indexAggregate',
         collection: source.name,

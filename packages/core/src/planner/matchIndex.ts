@@ -5,7 +5,7 @@ import type { OrderKey } from '../language/stages/stage.ts';
 import type { Value } from '../values/json.ts';
 import { conjunctsOf, type Conjunct } from './conjuncts.ts';
 import { keyTextOf, type KeyCondition } from './keyConditions.ts';
-import { orderedWalk, orderLeft } from './orderedWalk.ts';
+import { longestWalk, orderLeft } from './orderedWalk.ts';
 import type { OrderedWalk } from './physical.ts';
 import type { IndexStatistics } from './statistics.ts';
 
@@ -39,7 +39,7 @@ export function matchIndex(
   const unasked = notAskedFor(statistics, conjuncts);
   if (unasked) return { reason: `it holds only documents for which ${unasked.text}, which is not asked for` };
   const { ranges, used, isLookup } = rangesOf(keys, conditions);
-  const ordered = orderedWalk(statistics, ranges, orderLeft(order, conditions));
+  const ordered = longestWalk(statistics, ranges, orderLeft(order, conditions));
   if (used.length === 0 && ordered === undefined && where === undefined) return { reason: whyUseless(statistics, conditions, order) };
   return { ranges, used: used.map(({ conjunct }) => conjunct), served: servedOf(keys, used), lookup: isLookup, ordered };
 }

@@ -28,13 +28,27 @@ export function orderLeft(order: readonly OrderKey[], conditions: readonly KeyCo
   return order.filter(({ expression }) => !isFixed(keyTextOf(expression)));
 }
 
+/** The walk that gives the most leading keys of an order; rows that tie on them are left to be sorted by the others. */
+export function longestWalk(
+  statistics: IndexStatistics,
+  ranges: readonly IndexRange[],
+  wanted: readonly OrderKey[],
+  beside?: AskedEmpties,
+): OrderedWalk | undefined {
+  for (let count = wanted.length; count > 0; count--) {
+    const walk = orderedWalk(statistics, ranges, wanted.slice(0, count), beside);
+    if (walk !== undefined) return { ...walk, left: wanted.slice(count) };
+  }
+  return undefined;
+}
+
 /**
  * How ranges of an index are walked so that their entries come in an order: one after another where they lie so, or
  * merged. Undefined where no walk of the index gives it.
  * @param wanted the keys of the order that are not fixed
  * @param beside null and missing that are asked for beside the ranges
  */
-export function orderedWalk(
+function orderedWalk(
   statistics: IndexStatistics,
   ranges: readonly IndexRange[],
   wanted: readonly OrderKey[],
@@ -60,7 +74,7 @@ export function orderedWalk(
   if (together === 'merged' && (laid.ranges.length > mostMerged || beside !== undefined)) return undefined;
   const empties = emptiesOf(statistics, laid.ranges, start, wanted[0], beside);
   if (empties === 'misplaced') return undefined;
-  const common = { start, end, backwards, together, empties, nulls: wanted.map((key) => key.nulls) } as const;
+  const common = { start, end, backwards, together, empties, nulls: wanted.map((key) => key.nulls), given: wanted, left: [] } as const;
   return { ...common, ranges: empties === undefined ? laid.ranges : laid.ranges.flatMap((range) => withoutEmpty(range, start)) };
 }
 

@@ -32,6 +32,9 @@ export interface OrderedWalk {
   readonly empties: WalkedEmpties | undefined;
   /** Where each key of the order wants null and missing. */
   readonly nulls: readonly NullsPlace[];
+  /** The keys of the order that it gives, and those that are left to be sorted among entries that tie on these. */
+  readonly given: readonly OrderKey[];
+  readonly left: readonly OrderKey[];
 }
 export interface WalkedEmpties {
   readonly place: NullsPlace;
@@ -54,6 +57,8 @@ export interface IndexScan extends Common {
   readonly covering: Covering | undefined;
   readonly condition: Expression | undefined;
   readonly demand: number | undefined;
+  /** About how many rows will be taken, where it is not known for sure: more than them is not read at a time. */
+  readonly pace: number | undefined;
 }
 
 /** How rows are made of an index's keys. */
@@ -123,6 +128,13 @@ export interface TakeSample extends Common {
 export interface Sort extends Common {
   readonly kind: 'sort';
   readonly keys: readonly OrderKey[];
+  readonly input: PhysicalStep;
+}
+/** Rows come in the order of some keys; those that tie on them are put in the order of others. */
+export interface PartialSort extends Common {
+  readonly kind: 'partialSort';
+  readonly given: readonly OrderKey[];
+  readonly left: readonly OrderKey[];
   readonly input: PhysicalStep;
 }
 export interface TopNSort extends Common {
@@ -235,6 +247,7 @@ export type PhysicalStep =
   | Omit
   | Compute
   | Sort
+  | PartialSort
   | TopNSort
   | Offset
   | Limit

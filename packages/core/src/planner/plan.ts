@@ -20,7 +20,7 @@ import { layStage } from './layers/registry.ts';
 import { isStage, type PlannedStage, type Rewrite, type RuleName } from './logical.ts';
 import { rowForRow } from './rewrites/limitUp.ts';
 import { rewrite } from './rewrites/rewrite.ts';
-import type { LineSource, PhysicalPlan, PhysicalStep } from './physical.ts';
+import type { LineSource, OrderedWalk, PhysicalPlan, PhysicalStep } from './physical.ts';
 import { indexesOf, keysOf, reasonFor, wayName, type Weighed } from './reasons.ts';
 import { Selectivity, type PlannedSource } from './source.ts';
 import { imagined, type IndexStatistics } from './statistics.ts';
@@ -328,7 +328,9 @@ function layOut(
 
   // The first condition is tested while reading; the others are steps of their own, so that each line has its counts.
   const [first, ...others] = wheres;
-  const orderIsServed = chosen.match?.ordered !== undefined;
+  const walk = chosen.match?.ordered;
+  const orderIsServed = walk?.left.length === 0;
+  const isPartial = walk !== undefined && !orderIsServed;
   const testsAll = others.every(({ line }) => residualOf(line) === undefined);
   const demand = testsAll && (question.order.length === 0 || orderIsServed) ? question.demand : undefined;
   const orderLine = orderIsServed && order ? [order.line] : [];
@@ -337,6 +339,7 @@ function layOut(
     estimatedRows: Math.min(first ? estimated(0) : chosen.rows, demand ?? Infinity),
     condition: first && residualOf(first.line),
     demand,
+    pace: isPartial ? question.demand : undefined,
   });
   lines.push({ line: from.line, step, counts: 'read' });
   if (first && !first.uncounted) lines.push({ line: first.line, step, counts: 'out' });
@@ -345,7 +348,7 @@ function layOut(
     if (condition !== undefined) step = { kind: 'filter', lines: [where.line], estimatedRows: estimated(i + 1), condition, input: step };
     if (!where.uncounted) lines.push({ line: where.line, step, counts: 'out' });
   });
-  return { root: layRest(step, following, orderIsServed ? order : undefined, context, lines), lines: lastOfEach(lines) };
+  return { root: layRest(step, following, walk && order && { order, walk }, context, lines), lines: lastOfEach(lines) };
 }
 
 /** Lines of later conditions that the index serves whole, so that no step of their own is left for them. */
@@ -358,6 +361,7 @@ interface AccessParts {
   readonly estimatedRows: number;
   readonly condition: Expression | undefined;
   readonly demand: number | undefined;
+  readonly pace: number | undefined;
 }
 
 function access(source: PlannedSource, { statistics, match, covering, set }: Way, parts: AccessParts): PhysicalStep {
@@ -381,7 +385,7 @@ function access(source: PlannedSource, { statistics, match, covering, set }: Way
 function layRest(
   access: PhysicalStep,
   following: readonly PlannedStage[],
-  served: PlannedStage<OrderStage> | undefined,
+  given: { order: PlannedStage<OrderStage>; walk: OrderedWalk } | undefined,
   context: LayContext,
   lines: LineSource[],
 ): PhysicalStep {
@@ -391,10 +395,10 @@ function layRest(
     const after = following.slice(i + 1);
     const { line, uncounted } = planned;
     if (isStage(planned, 'order')) {
-      if (planned !== served) {
-        step = layOrder(planned, step, after, context);
-        lines.push({ line, step, counts: 'in' });
-      } else lines.push({ line, step, counts: 'out' });
+      const isServed = planned === given?.order && given.walk.left.length === 0;
+      if (planned === given?.order) step = isServed ? step : layPartialSort(line, step, given.walk);
+      else step = layOrder(planned, step, after, context);
+      lines.push({ line, step, counts: isServed ? 'out' : 'in' });
       continue;
     }
     const fused = layUnnestedGroup(following.slice(i), step, context);
@@ -410,6 +414,10 @@ function layRest(
     if (!uncounted) lines.push({ line, step, counts: 'out' });
   }
   return step;
+}
+
+function layPartialSort(line: number, input: PhysicalStep, { given, left }: OrderedWalk): PhysicalStep {
+  return { kind: 'partialSort', lines: [line], estimatedRows: input.estimatedRows, given, left, input };
 }
 
 /** A sort; of the first rows alone where no more are wanted. */

@@ -1,4 +1,5 @@
 import { keyTexts } from '../indexes/definition.ts';
+import { printOrderKey } from '../language/stages/order.ts';
 import type { IndexStatistics } from './statistics.ts';
 import type { Way } from './ways.ts';
 
@@ -59,7 +60,10 @@ function servesText({ match, set }: Way): string {
 }
 
 function sortText({ match }: Way): string {
-  return match?.ordered ? 'gives the order, so nothing is sorted' : '';
+  if (match?.ordered === undefined) return '';
+  const { given, left } = match.ordered;
+  if (left.length === 0) return 'gives the order, so nothing is sorted';
+  return `gives the order by ${given.map(printOrderKey).join(', ')}, so that only rows that tie on it are sorted`;
 }
 
 function keysText({ covering }: Way): string {

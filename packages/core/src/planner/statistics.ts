@@ -11,8 +11,8 @@ export interface IndexStatistics {
   readonly entries: number;
   /** Covered documents without an entry. */
   readonly absent: number;
-  /** Different values of the first key, about. */
-  readonly distinct: number;
+  /** Different values of so many leading keys together, about. */
+  distinct(keyCount: number): number;
   count(range: IndexRange): number;
   emptyAt(key: number): EmptyEntries;
 }
@@ -24,9 +24,7 @@ export function statisticsOf(index: OrderedIndex): IndexStatistics {
     built: index,
     entries: index.entries,
     absent: index.absent.length,
-    get distinct() {
-      return index.distinctEstimate;
-    },
+    distinct: (keyCount) => index.distinctEstimate(keyCount),
     count: (range) => index.count(range),
     emptyAt: (key) => index.emptyAt(key),
   };
@@ -50,8 +48,11 @@ function imagine(definition: IndexDefinition, sample: Sample): IndexStatistics {
     built: undefined,
     entries: Math.round(index.entries * scale),
     absent: Math.round(index.absent.length * scale),
-    // Values that are mostly different in a sample are as different in the whole.
-    distinct: index.distinctEstimate > index.entries * 0.6 ? Math.round(index.distinctEstimate * scale) : index.distinctEstimate,
+    distinct: (keyCount) => {
+      const found = index.distinctEstimate(keyCount);
+      // Values that are mostly different in a sample are as different in the whole.
+      return found > index.entries * 0.6 ? Math.round(found * scale) : found;
+    },
     count: (range) => scaled(index.count(range)),
     emptyAt: (key) => {
       const { nulls, missing } = index.emptyAt(key);

@@ -73,6 +73,8 @@ export const costs = {
   fetched: 1.8,
   /** One row of a full sort, for each time that the number of rows doubles. */
   sortedRow: 0.6,
+  /** One row that is held until one comes that does not tie with it. */
+  partialRow: 1.5,
   /** One row that is held against the least of the N best. */
   topNRow: 1.5,
   /** Beginning to use an index at all. */
@@ -176,10 +178,16 @@ function costOf(
   // How many of the documents found pass the other conditions: from the sample, unless nothing is left to test.
   const rows = residual.length === 0 || entries <= 1 ? entries : Math.min(entries, all * selectivity.of(question.conjuncts));
   const stops = question.demand !== undefined && (match.ordered !== undefined || question.order.length === 0);
-  const reads = stops ? Math.min(entries, Math.ceil((question.demand ?? 0) * (entries / Math.max(rows, 0.5)))) : entries;
+  // Rows that tie on the keys that the index gives are read together.
+  const isPartial = match.ordered !== undefined && match.ordered.left.length > 0;
+  const tied = isPartial ? statistics.entries / Math.max(1, statistics.distinct(match.ordered?.end ?? 0)) : 0;
+  const reads = stops ? Math.min(entries, Math.ceil(((question.demand ?? 0) + tied) * (entries / Math.max(rows, 0.5)))) : entries;
   const entriesRead = match.ordered !== undefined ? reads : entries;
-  const rowsSorted = question.order.length > 0 && match.ordered === undefined ? rows : 0;
   const inOrder = match.ordered !== undefined;
+  const rowsSorted = question.order.length === 0 || (inOrder && !isPartial) ? 0 : isPartial ? Math.min(rows, reads) : rows;
+  const sorting = isPartial
+    ? rowsSorted * costs.partialRow + (rowsSorted / tied) * sortCost(tied, undefined)
+    : sortCost(rowsSorted, question.demand);
   const reading =
     keysAlone !== undefined
       ? entriesRead * (inOrder ? costs.orderedKeysAlone : costs.keysAlone)
@@ -196,6 +204,6 @@ function costOf(
     indexEntriesRead: entriesRead,
     rowsSorted,
     rows,
-    cost: cost + sortCost(rowsSorted, question.demand),
+    cost: cost + sorting,
   };
 }

@@ -48,7 +48,7 @@ export function BenchScreen() {
   const environment = useEnvironment(text);
   const checked = useMemo(() => checkPipeline(pipeline, environment), [pipeline, environment]);
   const { runInFull, stop } = useRuns(checked);
-  const { build, isBuilding } = useBuild(source, runInFull);
+  const builder = useBuild(source, runInFull);
   const diagnostics = useLater(checked.diagnostics, text);
   const margin = useMarginData(bench);
   const names = useMemo(() => parametersOf(pipeline), [pipeline]);
@@ -232,12 +232,12 @@ export function BenchScreen() {
           {view !== 'plan' && <FieldsOfLine changes={changes} />}
           <PinnedBar />
           {view === 'plan' ? (
-            <PlanView onBuild={build} isBuilding={isBuilding} onAfter={goOnAfter} />
+            <PlanView builder={builder} onAfter={goOnAfter} />
           ) : (
             <LineChanges value={changes}>
               <Output
                 onRun={runInFull}
-                onBuild={build}
+                onBuild={builder.build}
                 onMend={(edits) => {
                   editor.current?.dispatch({
                     changes: edits.map(({ from, to, insert }) => ({ from, to, insert })),

@@ -8,6 +8,7 @@ import { codeFont } from '../../app/theme.ts';
 import { bytes, count, counted, duration, percent } from '../../parts/numbers.ts';
 import { capital, inWorkOrder, roleOf } from '../../parts/plan/steps.ts';
 import { previewReads, viewed } from './state/benchSlice.ts';
+import { yieldText } from '../../parts/yieldText.ts';
 
 /** What the run cost: a sentence led by the yield, the steps' time as one bar, and what would help most. */
 export function CostStrip() {
@@ -62,12 +63,6 @@ function readsFrom(text: string, collection: string): boolean {
 
 function Sentence({ result, text }: { result: QueryAnswer; text: string }) {
   const { cost, bounded, lines } = result;
-  const yieldText =
-    cost.rowsReturned > 0 && cost.documentsRead > cost.rowsReturned
-      ? `one in ${count(Math.round(cost.documentsRead / cost.rowsReturned))}`
-      : cost.rowsReturned > 0
-        ? 'each one of use'
-        : 'none of use';
   const conditions = new Set(parsePipeline(text).stages.flatMap(({ stage, line }) => (stage?.kind === 'where' ? [line] : [])));
   const worst = lines.slice(1).reduce<{ line: number; dropped: number } | null>((most, { line, rowsOut }, i) => {
     const dropped = lines[i].rowsOut === 0 || !conditions.has(line) ? 0 : 1 - rowsOut / lines[i].rowsOut;
@@ -85,7 +80,7 @@ function Sentence({ result, text }: { result: QueryAnswer; text: string }) {
         <b>
           Read {counted(cost.documentsRead, 'document')} to return {count(cost.rowsReturned)}
         </b>
-        : {yieldText}.
+        : {yieldText(cost)}.
       </Box>
       <Box
         sx={{

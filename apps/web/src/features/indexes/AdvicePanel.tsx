@@ -1,16 +1,17 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import type { IndexInfo } from '@zesty-sieve/contract';
-import { useAdviceQuery, useCreateIndexMutation } from '../../api/api.ts';
+import { useAdviceQuery } from '../../api/api.ts';
 import { codeFont, veil } from '../../app/theme.ts';
 import { bytes, count, counted } from '../../parts/numbers.ts';
 import { useDropWithUndo } from './DropDialog.tsx';
 import { Served } from './Served.tsx';
+import { useBuildIndex } from './useBuildIndex.ts';
 
 /** What the kept runs say of a collection's indexes: which few would save most, and which are of no use. */
 export function AdvicePanel({ collection, indexes }: { collection: string; indexes: readonly IndexInfo[] }) {
   const { data: advice } = useAdviceQuery(undefined, { refetchOnMountOrArgChange: true });
-  const [create, { isLoading }] = useCreateIndexMutation();
+  const { build: buildIndex, isBuilding, problem } = useBuildIndex(collection);
   const { drop, isDropping } = useDropWithUndo(collection);
   const build = advice?.build.filter((one) => one.collection === collection) ?? [];
   const here = (name: string) => indexes.find((index) => index.name === name);
@@ -38,6 +39,7 @@ export function AdvicePanel({ collection, indexes }: { collection: string; index
       <Box component="h3" sx={{ m: 0, pb: 0.5, fontSize: 13, fontWeight: 700 }}>
         What {counted(advice?.runs ?? 0, 'run')} would have been served by
       </Box>
+      {problem !== undefined && <Box sx={{ fontSize: 12.5, color: 'error.main' }}>{problem}</Box>}
       {build.map(({ keys, documentsSaved, serves }) => (
         <Box key={keys.join()} sx={{ py: 0.75 }}>
           <Box sx={{ display: 'flex', gap: 1.5, alignItems: 'center', fontSize: 12.5 }}>
@@ -47,8 +49,8 @@ export function AdvicePanel({ collection, indexes }: { collection: string; index
               </Box>{' '}
               would have saved about <b>{count(documentsSaved)}</b> document reads
             </Box>
-            <Button variant="outlined" color="info" disabled={isLoading} onClick={() => void create({ collection, keys })}>
-              {isLoading ? 'Building …' : 'Build it'}
+            <Button variant="outlined" color="info" disabled={isBuilding} onClick={() => void buildIndex({ keys })}>
+              Build it
             </Button>
           </Box>
           <Served

@@ -13,7 +13,8 @@ import { Served } from './Served.tsx';
 /** An index as it is asked for. */
 export interface NewIndexRequest {
   readonly keys: string[];
-  readonly unique: boolean;
+  readonly name?: string;
+  readonly unique?: boolean;
   readonly where?: string;
 }
 
@@ -29,9 +30,15 @@ interface NewIndexProps {
 export function NewIndex({ collection, isBuilding, problem, onBuild, onTyped }: NewIndexProps) {
   const [keys, setKeys] = useState('');
   const [where, setWhere] = useState('');
+  const [name, setName] = useState('');
   const [unique, setUnique] = useState(false);
   const [whatIf, { data, error, isLoading, reset }] = useWhatIfMutation();
-  const asked: NewIndexRequest = { keys: splitKeys(keys), unique, ...(where.trim() !== '' && { where }) };
+  const asked: NewIndexRequest = {
+    keys: splitKeys(keys),
+    unique,
+    ...(name.trim() !== '' && { name: name.trim() }),
+    ...(where.trim() !== '' && { where }),
+  };
   const typed = (set: (value: string) => void) => (value: string) => {
     set(value);
     reset();
@@ -42,6 +49,7 @@ export function NewIndex({ collection, isBuilding, problem, onBuild, onTyped }: 
     if (!(await onBuild(asked))) return;
     setKeys('');
     setWhere('');
+    setName('');
     setUnique(false);
     reset();
   };
@@ -66,11 +74,18 @@ export function NewIndex({ collection, isBuilding, problem, onBuild, onTyped }: 
           sx={{ flex: 2, minWidth: 280 }}
         />
         <TextField
-          label="Only documents where (optional)"
+          label="Only where (optional)"
           placeholder='@.status == "late"'
           value={where}
           onChange={(event) => typed(setWhere)(event.target.value)}
           sx={{ flex: 1, minWidth: 190 }}
+        />
+        <TextField
+          label="Name (optional)"
+          placeholder="after its keys"
+          value={name}
+          onChange={(event) => typed(setName)(event.target.value)}
+          sx={{ width: 150 }}
         />
         <FormControlLabel
           control={<Checkbox size="small" checked={unique} onChange={(event) => setUnique(event.target.checked)} />}

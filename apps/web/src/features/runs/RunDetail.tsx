@@ -16,7 +16,7 @@ import { WayList } from '../../parts/plan/WayList.tsx';
 import { HeadlineText } from '../../parts/plan/HeadlineText.tsx';
 import { saveAs } from '../../parts/saveAs.ts';
 import { opened } from '../bench/state/benchSlice.ts';
-import { yieldText } from './figures.ts';
+import { yieldText } from '../../parts/yieldText.ts';
 import { StoppedBy } from './RunTable.tsx';
 
 /** One run: what was asked, what it cost, its plan; and where to go from it. */

@@ -2,7 +2,8 @@ import Box from '@mui/material/Box';
 import type { KeptRun } from '@zesty-sieve/contract';
 import { codeFont } from '../../app/theme.ts';
 import { bytes, count, duration } from '../../parts/numbers.ts';
-import { againstBaseline, yieldText } from './figures.ts';
+import { yieldText } from '../../parts/yieldText.ts';
+import { againstBaseline } from './figures.ts';
 
 /** Beside an opened run there is room for the most important columns alone. */
 const columns = { wide: 'minmax(0, 1fr) 92px 96px 74px 78px 96px', narrow: 'minmax(0, 1fr) 78px 74px' };

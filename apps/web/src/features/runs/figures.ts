@@ -1,12 +1,5 @@
-import type { KeptRun, RunCost } from '@zesty-sieve/contract';
+import type { KeptRun } from '@zesty-sieve/contract';
 import { count } from '../../parts/numbers.ts';
-
-/** How many documents were read for each row that came out. */
-export function yieldText({ documentsRead, rowsReturned }: RunCost): string {
-  if (documentsRead === 0) return 'no reads';
-  if (rowsReturned === 0) return 'none of use';
-  return documentsRead <= rowsReturned ? 'all of use' : `1 in ${count(documentsRead / rowsReturned)}`;
-}
 
 const factor = new Intl.NumberFormat('en', { maximumSignificantDigits: 2 });
 

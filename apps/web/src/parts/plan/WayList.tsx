@@ -1,7 +1,7 @@
 import Box from '@mui/material/Box';
 import type { WeighedWay } from '@zesty-sieve/contract';
 import { Fragment, type ReactNode } from 'react';
-import { count } from '../numbers.ts';
+import { counted } from '../numbers.ts';
 import { Code } from './StepTable.tsx';
 import { capital, linesText } from './steps.ts';
 
@@ -64,7 +64,7 @@ function WayRow({ way }: { way: WeighedWay }) {
         </Box>
       </Box>
       <Box sx={{ textAlign: 'right', fontWeight: way.chosen ? 650 : 400 }}>
-        {way.documentsRead === undefined ? '–' : `${count(way.documentsRead)} reads`}
+        {way.documentsRead === undefined ? '–' : counted(way.documentsRead, 'read')}
       </Box>
     </Box>
   );

@@ -24,6 +24,6 @@ export const filter: Operator<Filter> = function* (step, runtime, meter) {
       rows.push(row);
       positions.push(batch.positions[i]);
     });
-    yield { rows, positions };
+    yield { rows, positions, endsTie: batch.endsTie };
   }
 };

@@ -17,7 +17,9 @@ export const indexOnlyScan: Operator<IndexScan & { readonly covering: Covering }
   const make = rowMaker(step.covering.targets);
   const tally = { read: 0, lookedAt: meter.lookedAt };
   let wanted = step.demand ?? Infinity;
-  for (const chunk of step.ordered === undefined ? inInsertionOrder(step, index) : inIndexOrder(step.ordered, index, wanted)) {
+  for (const chunk of step.ordered === undefined
+    ? inInsertionOrder(step, index)
+    : inIndexOrder(step.ordered, index, step.demand ?? step.pace)) {
     if (step.ordered === undefined) {
       // What is collected before the first row comes: a position and a row's keys.
       runMeter.hold(meter, chunk.positions.length * 8 * (1 + chunk.keys.length));
@@ -36,7 +38,11 @@ export const indexOnlyScan: Operator<IndexScan & { readonly covering: Covering }
       if (step.ordered !== undefined) meter.indexEntriesRead += stopped;
       meter.handedOver += stopped;
       wanted -= rows.length;
-      yield { rows, positions: places.map((place) => chunk.positions[chunk.order === undefined ? at + place : chunk.order[at + place]]) };
+      yield {
+        rows,
+        positions: places.map((place) => chunk.positions[chunk.order === undefined ? at + place : chunk.order[at + place]]),
+        endsTie: step.ordered !== undefined && to === chunk.positions.length,
+      };
     }
     if (wanted <= 0) {
       meter.hadEnough = true;
@@ -72,10 +78,10 @@ function* inInsertionOrder({ ranges, covering }: IndexScan, index: OrderedIndex)
   yield { positions, keys, order };
 }
 
-function* inIndexOrder(walk: OrderedWalk, index: OrderedIndex, wanted: number): Generator<Chunk> {
+function* inIndexOrder(walk: OrderedWalk, index: OrderedIndex, wanted: number | undefined): Generator<Chunk> {
   let positions: number[] = [];
   let keys: Value[][] = index.definition.keys.map(() => []);
-  let size = Math.min(64, wanted);
+  let size = Math.min(64, (wanted ?? 64) + 1);
   for (const group of entriesInOrder(index, walk)) {
     for (const entry of group) {
       positions.push(entry.position);

@@ -20,7 +20,7 @@ export const indexScan: Operator<IndexScan> = function* (step, runtime, meter) {
   const fetch = compileFetch(step.condition);
   const tally = { read: 0, lookedAt: meter.lookedAt };
   let wanted = step.demand ?? Infinity;
-  const chunks = step.ordered === undefined ? inInsertionOrder(step, index) : inIndexOrder(step.ordered, index, wanted);
+  const chunks = step.ordered === undefined ? inInsertionOrder(step, index) : inIndexOrder(step.ordered, index, step.demand ?? step.pace);
   let held = 0;
   for (const chunk of chunks) {
     if (step.ordered === undefined) {
@@ -41,7 +41,8 @@ export const indexScan: Operator<IndexScan> = function* (step, runtime, meter) {
       at = next;
       runMeter.read(meter, tally.read);
       wanted -= rows.length;
-      yield { rows, positions };
+      // A chunk in the order of the index is of whole groups that tie.
+      yield { rows, positions, endsTie: step.ordered !== undefined && at >= chunk.length };
     }
     if (wanted <= 0) {
       meter.hadEnough = true;
@@ -62,9 +63,9 @@ function* inInsertionOrder(step: IndexScan, index: OrderedIndex): Generator<read
 }
 
 /** Positions in the order of the index, in small chunks that grow. */
-function* inIndexOrder(walk: OrderedWalk, index: OrderedIndex, wanted: number): Generator<readonly number[]> {
+function* inIndexOrder(walk: OrderedWalk, index: OrderedIndex, wanted: number | undefined): Generator<readonly number[]> {
   let chunk: number[] = [];
-  let size = Math.min(64, wanted);
+  let size = Math.min(64, (wanted ?? 64) + 1);
   for (const group of positionsInOrder(index, walk)) {
     for (const position of group) chunk.push(position);
     if (chunk.length >= size) {

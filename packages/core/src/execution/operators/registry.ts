@@ -12,6 +12,7 @@ import { indexAggregate } from './indexAggregate.ts';
 import { indexScan } from './indexScan.ts';
 import { indexSetScan } from './indexSetScan.ts';
 import { omit } from './omit.ts';
+import { partialSort } from './partialSort.ts';
 import { project } from './project.ts';
 import { limit, offset } from './rowCount.ts';
 import { sample } from './sample.ts';
@@ -30,6 +31,7 @@ const operators: Registry = {
   omit,
   compute,
   sort,
+  partialSort,
   topNSort,
   offset,
   limit,

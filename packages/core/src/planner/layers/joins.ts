@@ -242,7 +242,7 @@ function singleKey(match: JoinMatch, index: IndexStatistics, partner: string): P
 /** Different first keys of an index, from a few of its ranges where it is built; about. */
 function distinctKeys(index: IndexStatistics, documents: number): number {
   if (index.definition.unique) return index.entries;
-  return index.built?.distinctEstimate ?? documents;
+  return index.built?.distinctEstimate() ?? documents;
 }
 
 const whole = new Intl.NumberFormat('en', { maximumFractionDigits: 0 });

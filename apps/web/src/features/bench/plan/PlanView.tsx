@@ -1,8 +1,8 @@
 import Box from '@mui/material/Box';
-import Button from '@mui/material/Button';
 import type { IndexSuggestion, PlanAnswer, PlanStep, RunCost } from '@zesty-sieve/contract';
 import { veil } from '../../../app/theme.ts';
 import { useAppDispatch, useAppSelector } from '../../../app/store.ts';
+import { IndexBuilds } from '../../../parts/IndexBuilds.tsx';
 import { count } from '../../../parts/numbers.ts';
 import { HeadlineText } from '../../../parts/plan/HeadlineText.tsx';
 import { Code, Lines, StepTable } from '../../../parts/plan/StepTable.tsx';
@@ -10,20 +10,21 @@ import { capital } from '../../../parts/plan/steps.ts';
 import { WayList, wayGrid } from '../../../parts/plan/WayList.tsx';
 import { useGuards } from '../useGuards.ts';
 import { jumpedTo } from '../state/benchSlice.ts';
+import type { IndexBuilder } from '../state/useBuild.ts';
+import { BuildButton } from './BuildButton.tsx';
 import { ComparisonView } from './ComparisonView.tsx';
 import { DeepPage } from './DeepPage.tsx';
 import { PlanActions } from './PlanActions.tsx';
 import { WhatIf } from './WhatIf.tsx';
 
 interface PlanViewProps {
-  readonly onBuild: (keys: readonly string[]) => void;
-  readonly isBuilding: boolean;
+  readonly builder: IndexBuilder;
   /** Opens the pipeline that goes on after a row. */
   readonly onAfter: (row: unknown) => void;
 }
 
 /** The plan of the last run, or of one that a guard ended: its steps, the ways that were weighed, and what would help. */
-export function PlanView({ onBuild, isBuilding, onAfter }: PlanViewProps) {
+export function PlanView({ builder, onAfter }: PlanViewProps) {
   const { whole, comparison, text, cursorLine } = useAppSelector(({ bench }) => bench);
   const dispatch = useAppDispatch();
   const guards = useGuards();
@@ -31,8 +32,13 @@ export function PlanView({ onBuild, isBuilding, onAfter }: PlanViewProps) {
   const told = stopped?.plan ? (stopped as PlanAnswer & { cost: RunCost }) : whole.answer?.result;
   if (told === undefined) {
     return (
-      <Box sx={{ p: 3, color: 'text.secondary' }}>
-        {stopped ? (stopped.detail ?? stopped.title) : 'Run the pipeline, and its plan stands here.'}
+      <Box tabIndex={0} aria-label="Plan" sx={{ flex: 1, minHeight: 0, overflow: 'auto', bgcolor: 'background.paper', pb: 3 }}>
+        <Box sx={{ p: 2, color: 'text.secondary' }}>
+          {stopped
+            ? (stopped.detail ?? stopped.title)
+            : 'Run the pipeline, and its plan stands here with what each step did. Until then, this is how it would be run.'}
+        </Box>
+        {stopped === undefined && <WhatIf builder={builder} beginsPlain />}
       </Box>
     );
   }
@@ -62,19 +68,16 @@ export function PlanView({ onBuild, isBuilding, onAfter }: PlanViewProps) {
       ))}
       <WayList weighed={told.weighed} />
       {told.suggestions.map((suggestion) => (
-        <SuggestionRow key={suggestion.keys.join()} suggestion={suggestion} onBuild={onBuild} isBuilding={isBuilding} />
+        <SuggestionRow key={suggestion.keys.join()} suggestion={suggestion} builder={builder} />
       ))}
+      {builder.phase === 'building' && builder.collection !== undefined && <IndexBuilds collection={builder.collection} isAwaited />}
       <DeepPage plan={told.plan} lastRow={rows[rows.length - 1]} onAfter={onAfter} />
-      <WhatIf onBuild={onBuild} isBuilding={isBuilding} />
+      <WhatIf builder={builder} />
     </Box>
   );
 }
 
-function SuggestionRow({
-  suggestion,
-  onBuild,
-  isBuilding,
-}: { suggestion: IndexSuggestion } & Pick<PlanViewProps, 'onBuild' | 'isBuilding'>) {
+function SuggestionRow({ suggestion, builder }: { suggestion: IndexSuggestion; builder: IndexBuilder }) {
   return (
     <Box sx={{ ...wayGrid, gridTemplateColumns: 'minmax(0, 1fr) 110px auto', py: 1.25, bgcolor: (t) => veil(t.roles.index, 0.06) }}>
       <Box sx={{ minWidth: 0 }}>
@@ -83,14 +86,12 @@ function SuggestionRow({
         </Box>{' '}
         <Code>{suggestion.keys.join(', ')}</Code>
         <Box sx={{ color: 'text.secondary', fontSize: 12 }}>{suggestion.reason}</Box>
-        {suggestion.savings.length > 1 && <Savings suggestion={suggestion} onBuild={onBuild} isBuilding={isBuilding} />}
+        {suggestion.savings.length > 1 && <Savings suggestion={suggestion} builder={builder} />}
       </Box>
       <Box sx={{ textAlign: 'right' }}>
         ≈ <b>{count(suggestion.documentsRead)}</b> reads
       </Box>
-      <Button variant="outlined" color="info" disabled={isBuilding} onClick={() => onBuild(suggestion.keys)}>
-        {isBuilding ? 'Building …' : 'Build and run again'}
-      </Button>
+      <BuildButton variant="outlined" builder={builder} keys={suggestion.keys} label="Build and run again" />
     </Box>
   );
 }
@@ -98,7 +99,7 @@ function SuggestionRow({
 const servedWords = { equality: 'equality', order: 'the order', range: 'the range', fields: 'all that is read' } as const;
 
 /** What each key of an index that is not there would save. */
-function Savings({ suggestion, onBuild, isBuilding }: Parameters<typeof SuggestionRow>[0]) {
+function Savings({ suggestion, builder }: Parameters<typeof SuggestionRow>[0]) {
   return (
     <Box component="ul" aria-label="What each key would save" sx={{ m: 0, mt: 0.5, pl: 2, fontSize: 12, color: 'text.secondary' }}>
       {suggestion.savings.map(({ serves, keys, documentsRead, rowsSorted }) => (
@@ -108,9 +109,7 @@ function Savings({ suggestion, onBuild, isBuilding }: Parameters<typeof Suggesti
           {serves === 'fields' && (
             <>
               {' '}
-              <Button size="small" color="info" disabled={isBuilding} onClick={() => onBuild(keys)} sx={{ py: 0, minWidth: 0 }}>
-                build with these too
-              </Button>
+              <BuildButton size="small" builder={builder} keys={keys} label="build with these too" sx={{ py: 0, minWidth: 0 }} />
             </>
           )}
         </li>

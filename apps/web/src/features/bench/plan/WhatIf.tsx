@@ -14,15 +14,17 @@ import { Code, StepTable } from '../../../parts/plan/StepTable.tsx';
 import { Heading, WayList } from '../../../parts/plan/WayList.tsx';
 import { splitKeys } from '../../indexes/keys.ts';
 import { parametersFor } from '../state/benchSlice.ts';
+import type { IndexBuilder } from '../state/useBuild.ts';
+import { BuildButton } from './BuildButton.tsx';
 
 /** Plans against indexes that are not built: what the pipeline would cost with them, estimated from a sample. */
-export function WhatIf({ onBuild, isBuilding }: { onBuild: (keys: readonly string[]) => void; isBuilding: boolean }) {
+export function WhatIf({ builder, beginsPlain = false }: { builder: IndexBuilder; beginsPlain?: boolean }) {
   const { text, parameters } = useAppSelector(({ bench }) => bench);
   const [source] = namedSources(text);
   const [typed, setTyped] = useState('');
   const [lists, setLists] = useState<readonly (readonly string[])[]>([]);
   /** Whether the plan is wanted without any other index too: as it is, without a run. */
-  const [isPlain, setPlain] = useState(false);
+  const [isPlain, setPlain] = useState(beginsPlain);
   const [answer, setAnswer] = useState<PlanAnswer | null>(null);
   const [plan, { error }] = usePlanMutation();
   useEffect(() => {
@@ -79,9 +81,7 @@ export function WhatIf({ onBuild, isBuilding }: { onBuild: (keys: readonly strin
           <Box sx={{ flex: 1 }}>
             what if {i + 1}: <Code>{keys.join(', ')}</Code>
           </Box>
-          <Button size="small" color="info" disabled={isBuilding} onClick={() => onBuild(keys)}>
-            {isBuilding ? 'Building …' : 'Build and run again'}
-          </Button>
+          <BuildButton size="small" builder={builder} keys={keys} label="Build and run again" />
           <IconButton size="small" aria-label={`Remove what if ${i + 1}`} onClick={() => setLists(lists.filter((_, k) => k !== i))}>
             <CloseIcon sx={{ fontSize: 15 }} />
           </IconButton>
