@@ -1,9 +1,9 @@
 import type { Value } from '../values/json.ts';
-import { compareValues, type Direction } from '../values/order.ts';
+import { compareValues, needsCodePoints, type Direction } from '../values/order.ts';
 import { stableOrder } from '../values/stableOrder.ts';
 
 /** Entries that are sorted at once, or merged, before others get their turn: some tens of milliseconds of work. */
-const stretch = 32_768;
+const stretch = 65_536;
 
 /**
  * The order of an index's entries: by their keys, each in its direction, null before missing where it ascends; entries of
@@ -15,12 +15,16 @@ export function* sortEntries(
   directions: readonly Direction[],
   length: number,
 ): Generator<number, Uint32Array> {
-  const compare = comparison(columns, directions);
+  /** Columns without a text that takes a look at code points to be compared. */
+  const plain = columns.map(() => true);
+  const compare = comparison(columns, directions, plain);
   let runs: Uint32Array[] = [];
   const passes = 1 + Math.ceil(Math.log2(Math.max(1, length / stretch)));
   let done = 0;
   for (let from = 0; from < length; from += stretch) {
-    const run = sortedStretch(columns, directions, from, Math.min(length, from + stretch), compare);
+    const to = Math.min(length, from + stretch);
+    columns.forEach((column, k) => (plain[k] &&= isPlain(column, from, to)));
+    const run = sortedStretch(columns, directions, from, to, compare);
     runs.push(run);
     done += run.length;
     yield done / (length * passes);
@@ -38,11 +42,22 @@ export function* sortEntries(
 
 type Compare = (a: number, b: number) => number;
 
-function comparison(columns: readonly (readonly Value[])[], directions: readonly Direction[]): Compare {
+function isPlain(column: readonly Value[], from: number, to: number): boolean {
+  for (let i = from; i < to; i++) {
+    const value = column[i];
+    if (typeof value === 'string' && needsCodePoints(value)) return false;
+  }
+  return true;
+}
+
+function comparison(columns: readonly (readonly Value[])[], directions: readonly Direction[], plain: readonly boolean[]): Compare {
   const signs = directions.map((direction) => (direction === 'desc' ? -1 : 1));
   return (a, b) => {
     for (let k = 0; k < columns.length; k++) {
-      const order = compareValues(columns[k][a], columns[k][b]);
+      const x = columns[k][a];
+      const y = columns[k][b];
+      if (x === y) continue;
+      const order = plain[k] && typeof x === 'string' && typeof y === 'string' ? (x < y ? -1 : 1) : compareValues(x, y);
       if (order !== 0) return order * signs[k];
     }
     return 0;

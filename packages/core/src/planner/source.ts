@@ -4,7 +4,7 @@ import type { DocumentStore } from '../storage/store.ts';
 import type { Json } from '../values/json.ts';
 import { parametersIn } from '../language/tree.ts';
 import { joined, type Conjunct } from './conjuncts.ts';
-import type { IndexStatistics, Sample } from './statistics.ts';
+import { measuredOn, type IndexStatistics, type Sample } from './statistics.ts';
 
 /** What the planner knows of a collection. */
 export interface PlannedSource {
@@ -14,9 +14,6 @@ export interface PlannedSource {
   readonly indexes: readonly IndexStatistics[];
   readonly sample: () => Sample;
 }
-
-/** Shares that are kept with a sample. */
-const sharesKept = 2_000;
 
 /** Shares of a collection's documents for which conditions hold, measured on its sample. */
 export class Selectivity {
@@ -34,19 +31,14 @@ export class Selectivity {
   of(conjuncts: readonly Conjunct[]): number {
     const condition = joined(conjuncts);
     if (condition === undefined) return 1;
-    const { shares } = this.source.sample();
+    const sample = this.source.sample();
     const given = parametersIn(condition).map((name) => [name, this.parameters[name]]);
     const key = conjuncts.map(({ text }) => text).join('\n') + (given.length === 0 ? '' : JSON.stringify(given));
-    let share = shares.get(key);
-    if (share === undefined) {
-      const { documents, scale } = this.source.sample();
+    return measuredOn(sample, key, (documents) => {
       const holds = compileCondition(condition);
       let count = 0;
       for (const document of documents) if (holds(document, this.context)) count++;
-      share = documents.length === 0 ? 1 : Math.max(count, scale > 1 ? 0.5 : 0) / documents.length;
-      if (shares.size >= sharesKept) shares.clear();
-      shares.set(key, share);
-    }
-    return share;
+      return documents.length === 0 ? 1 : Math.max(count, sample.scale > 1 ? 0.5 : 0) / documents.length;
+    });
   }
 }

@@ -67,9 +67,23 @@ export interface Sample {
   readonly store: DocumentStore;
   /** Documents of the collection for each of the sample; 1 where the sample is the whole. */
   readonly scale: number;
-  /** What was measured on it before: shares of conditions, and indexes over it by their keys. */
-  readonly shares: Map<string, number>;
+  /** What was measured on it before, by what it was: shares of conditions, lengths of arrays, groups; and indexes over it. */
+  readonly measured: Map<string, number>;
   readonly imagined: Map<string, IndexStatistics>;
+}
+
+/** Figures that are kept with a sample. */
+const figuresKept = 2_000;
+
+/** A figure of a sample, measured once. */
+export function measuredOn(sample: Sample, what: string, measure: (documents: readonly JsonObject[]) => number): number {
+  let figure = sample.measured.get(what);
+  if (figure === undefined) {
+    figure = measure(sample.documents);
+    if (sample.measured.size >= figuresKept) sample.measured.clear();
+    sample.measured.set(what, figure);
+  }
+  return figure;
 }
 
 const sampleSize = 1_200;
@@ -93,7 +107,7 @@ export function takeSample(store: DocumentStore): Sample {
     documents: taken,
     store: sampled,
     scale: taken.length === 0 ? 1 : store.count / taken.length,
-    shares: new Map(),
+    measured: new Map(),
     imagined: new Map(),
   };
 }

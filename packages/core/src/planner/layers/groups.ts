@@ -1,12 +1,15 @@
 import { compileValue } from '../../expressions/compile.ts';
 import { makeContext } from '../../expressions/context.ts';
+import { printExpression } from '../../language/grammar/print.ts';
 import type { Measure, SelectItem, UnnestStage } from '../../language/stages/stage.ts';
 import { hashKey } from '../../values/equality.ts';
+import type { JsonObject } from '../../values/json.ts';
 import type { Expression } from '../../language/tree.ts';
 import { isStage, type PlannedStage } from '../logical.ts';
 import type { PhysicalStep, Unnested } from '../physical.ts';
 import { readsOf, touches } from '../rewrites/reads.ts';
 import { continued, isOfRow, leadingNames, withPaths } from '../rewrites/substitute.ts';
+import { measuredOn } from '../statistics.ts';
 import type { LayContext } from './layer.ts';
 
 /** What the element of an array that is taken apart on the way is called; no name that can be written. */
@@ -135,33 +138,44 @@ function inlineWhole(condition: Expression, inlined: (expression: Expression) =>
 
 /** About how many rows an unnest gives, by the lengths of the arrays in the sample of the source. */
 export function unnestedRows(stage: UnnestStage, input: PhysicalStep, { source }: LayContext): number {
-  const read = compileValue(stage.path);
-  const context = makeContext({});
-  const { documents } = source.sample();
-  let met = 0;
-  let elements = 0;
-  for (const document of documents.slice(0, 300)) {
-    const value = read(document, context);
-    if (value === undefined) continue;
-    met++;
-    elements += Array.isArray(value) ? value.length : 1;
-  }
-  // An array that an earlier line made is not in the sample.
-  return input.estimatedRows * (met === 0 ? 3 : elements / met);
+  const perRow = measuredOn(source.sample(), `unnest ${printExpression(stage.path)}`, (documents) => {
+    const read = compileValue(stage.path);
+    const context = makeContext({});
+    let met = 0;
+    let elements = 0;
+    for (const document of documents.slice(0, 300)) {
+      const value = read(document, context);
+      if (value === undefined) continue;
+      met++;
+      elements += Array.isArray(value) ? value.length : 1;
+    }
+    // An array that an earlier line made is not in the sample.
+    return met === 0 ? 3 : elements / met;
+  });
+  return input.estimatedRows * perRow;
 }
 
 /** About how many groups there are: as many different keys as the sample shows, more where it shows mostly different ones. */
 function groupsIn(keys: readonly SelectItem[] | undefined, input: PhysicalStep, { source }: LayContext): number {
   if (keys === undefined) return 1;
+  const sample = source.sample();
+  const looked = Math.min(groupsLookedAt, sample.documents.length);
+  if (looked === 0) return 1;
+  const different = measuredOn(sample, `group ${keys.map(({ expression }) => printExpression(expression)).join(', ')}`, (documents) =>
+    differentKeys(keys, documents.slice(0, looked)),
+  );
+  // What an earlier line made is not in the sample, and says nothing of how many groups there are.
+  if (different === 0) return Math.max(1, Math.sqrt(input.estimatedRows));
+  const share = different / looked;
+  return Math.max(1, share > 0.6 ? input.estimatedRows * share : Math.min(input.estimatedRows, different));
+}
+
+const groupsLookedAt = 600;
+
+/** How many different keys documents have; 0 where some key is in none of them. */
+function differentKeys(keys: readonly SelectItem[], documents: readonly JsonObject[]): number {
   const read = keys.map(({ expression }) => compileValue(expression));
   const context = makeContext({});
-  const { documents } = source.sample();
-  const looked = documents.slice(0, 600);
-  if (looked.length === 0) return 1;
-  // What an earlier line made is not in the sample, and says nothing of how many groups there are.
-  if (read.some((evaluate) => looked.every((document) => evaluate(document, context) === undefined)))
-    return Math.max(1, Math.sqrt(input.estimatedRows));
-  const different = new Set(looked.map((document) => read.map((evaluate) => hashKey(evaluate(document, context))).join('\n'))).size;
-  const share = different / looked.length;
-  return Math.max(1, share > 0.6 ? input.estimatedRows * share : Math.min(input.estimatedRows, different));
+  if (read.some((evaluate) => documents.every((document) => evaluate(document, context) === undefined))) return 0;
+  return new Set(documents.map((document) => read.map((evaluate) => hashKey(evaluate(document, context))).join('\n'))).size;
 }
