@@ -34,15 +34,29 @@ export class KeyReader {
     return [...different.values()].map((element) => tuple.map((value, i) => (i === this.several ? element : value)));
   }
 
-  isCovered(document: JsonObject): boolean {
-    return this.covers(document, this.context);
+  /**
+   * The same without a tuple of its own for each document: puts the keys at the ends of columns. Not for keys of array elements.
+   * @returns whether the document has an entry
+   */
+  putInto(columns: readonly Value[][], document: JsonObject): boolean {
+    if (!this.covers(document, this.context)) return false;
+    const { evaluators } = this;
+    let isThere = false;
+    for (let k = 0; k < evaluators.length; k++) {
+      const value = evaluators[k](document, this.context);
+      isThere ||= value !== undefined;
+      columns[k].push(value);
+    }
+    if (!isThere) for (const column of columns) column.pop();
+    return isThere;
   }
 
-  /** The value of the one key of an index, without a tuple around it. */
-  get single(): ((document: JsonObject) => Value) | undefined {
-    if (this.evaluators.length !== 1 || this.several >= 0) return undefined;
-    const [evaluate] = this.evaluators;
-    return (document) => evaluate(document, this.context);
+  get hasSeveral(): boolean {
+    return this.several >= 0;
+  }
+
+  isCovered(document: JsonObject): boolean {
+    return this.covers(document, this.context);
   }
 }
 

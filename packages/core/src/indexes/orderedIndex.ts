@@ -92,22 +92,13 @@ export class OrderedIndex {
     const columns: Value[][] = definition.keys.map(() => []);
     const positions: number[] = [];
     const { documents } = store;
-    const single = definition.where === undefined ? index.reader.single : undefined;
     for (let position = 0; position < documents.length; position++) {
       if (position % 8_192 === 0) yield { phase: 'reading', share: position / documents.length };
       const document = documents[position];
       if (document === undefined) continue;
-      if (single !== undefined) {
-        const value = single(document);
-        if (value === undefined) {
-          index.absentPositions.push(position);
-        } else {
-          columns[0].push(value);
-          positions.push(position);
-        }
-        continue;
-      }
-      index.collect(document, position, columns, positions);
+      if (index.reader.hasSeveral) index.collect(document, position, columns, positions);
+      else if (index.reader.putInto(columns, document)) positions.push(position);
+      else if (index.reader.isCovered(document)) index.absentPositions.push(position);
     }
     const directions = definition.keys.map(({ direction }) => direction);
     const sorting = sortEntries(columns, directions, positions.length);
@@ -135,9 +126,9 @@ export class OrderedIndex {
     this.entries = order.length;
     const fillTo = blockLimit * 0.75;
     for (let from = 0; from < order.length; from += fillTo) {
-      const rows = order.subarray(from, from + fillTo);
-      const keys = columns.map((column) => Array.from(rows, (row) => column[row]));
-      const block = { keys, positions: Array.from(rows, (row) => positions[row]) };
+      const to = Math.min(order.length, from + fillTo);
+      const keys = columns.map((column) => picked(column, order, from, to));
+      const block = { keys, positions: picked(positions, order, from, to) };
       this.blocks.push(block);
       if (this.definition.unique) this.rejectRepeats(block, this.blocks[this.blocks.length - 2]);
       keys.forEach((column, k) => {
@@ -447,6 +438,13 @@ export class OrderedIndex {
   get absent(): readonly number[] {
     return this.absentPositions;
   }
+}
+
+/** Those of some values that a stretch of an order names. */
+function picked<T>(values: readonly T[], order: Uint32Array, from: number, to: number): T[] {
+  const taken: T[] = [];
+  for (let i = from; i < to; i++) taken.push(values[order[i]]);
+  return taken;
 }
 
 function compareInOrder(a: Value, b: Value, sign: number, nulls: NullsPlace): number {
