@@ -23,7 +23,9 @@ test('a build shows how far it is, is cancelled, and is built after all from the
   await page.goto('/indexes/stays');
   const indexes = page.getByRole('table', { name: 'Indexes' });
   await expect(indexes.getByRole('row')).toHaveCount(2);
-  await page.getByLabel('Keys').fill('fold(@.name), upper(@.name), lower(@.name), @.size desc');
+  await page
+    .getByLabel('Keys')
+    .fill('fold(@.name), upper(@.name), lower(@.name), concat(@.name, "a"), concat(@.name, "b"), concat("c", @.name)');
   await page.getByLabel('Name (optional)').fill('slow');
   await page.getByRole('button', { name: 'Build', exact: true }).click();
   const builds = page.getByRole('region', { name: 'Being built' });

@@ -3,7 +3,7 @@ import { TestServer } from './server.ts';
 
 /** So many that a build takes a while, of keys that take long to sort. */
 const count = 150_000;
-const slowKeys = ['fold(@.name)', 'upper(@.name)', '@.size desc'];
+const slowKeys = ['fold(@.name)', 'upper(@.name)', 'concat(@.name, "a")', 'concat("b", @.name)', '@.size desc'];
 
 let server: TestServer;
 beforeAll(async () => {

@@ -7,7 +7,7 @@ import { percent } from './numbers.ts';
 import { useCancelBuildMutation, useIndexesQuery } from '../api/api.ts';
 
 /** How often the list is looked at while an index is being built. */
-const pollMs = 500;
+const pollMs = 250;
 
 /**
  * The indexes of a collection that are being built, by this window or another: how far they have come, and a way to end

@@ -2,6 +2,7 @@ import { descend, type FieldTree } from '../../shape/fieldTree.ts';
 import { readField } from '../../values/fields.ts';
 import type { Value } from '../../values/json.ts';
 import { pathText, printExpression, printLiteral } from '../grammar/print.ts';
+import { parseConditionText } from '../grammar/texts.ts';
 import { parsePipeline } from '../parsePipeline.ts';
 import type { PlacedStage } from '../pipeline.ts';
 import { printOrderKey } from '../stages/order.ts';
@@ -58,8 +59,13 @@ export function rowsAfter(
   const condition = after(bounds);
   if (condition === undefined) return { reason: 'No row can come after this one.' };
   const newOrder = `order by ${[...order.stage.keys.map(printOrderKey), ...(isTied ? [] : [own])].join(', ')}`;
+  // The condition of an earlier page is implied by this one: pages that follow each other do not pile up.
+  const before = on[at - 1];
+  const replaces = before?.stage?.kind === 'where' && isBound(printExpression(before.stage.condition), bounds);
+  const start = replaces ? before.from : order.from;
+  const kept = replaces ? comments(before) : '';
   const edits = [
-    { from: order.from, to: order.to, insert: `where ${condition}\n${newOrder}${comments(order)}` },
+    { from: start, to: order.to, insert: `where ${condition}${kept}\n${newOrder}${comments(order)}` },
     ...on
       .slice(at + 1)
       .flatMap((placed) => (placed.stage?.kind === 'offset' ? [{ from: placed.from, to: placed.to + 1, insert: '' }] : [])),
@@ -68,6 +74,22 @@ export function rowsAfter(
     text: edits.sort((a, b) => b.from - a.from).reduce((done, { from, to, insert }) => done.slice(0, from) + insert + done.slice(to), text),
     addedTie: !isTied,
   };
+}
+
+const literal = /"(?:[^"\\]|\\.)*"|-?\d[\d.eE+-]*|true|false/y;
+
+/** Whether a condition is that of an earlier row: the same, but for the values. */
+function isBound(condition: string, bounds: readonly Bound[]): boolean {
+  const earlier = bounds.map((bound): Bound | undefined => {
+    const opening = `${bound.path} ${bound.key.direction === 'asc' ? '>' : '<'} `;
+    const at = condition.indexOf(opening);
+    literal.lastIndex = at + opening.length;
+    const found = at < 0 ? undefined : literal.exec(condition)?.[0];
+    return found === undefined ? undefined : { ...bound, value: JSON.parse(found) as string | number | boolean };
+  });
+  if (!earlier.every((bound) => bound !== undefined)) return false;
+  const read = parseConditionText(after(earlier) ?? '');
+  return 'expression' in read && printExpression(read.expression) === condition;
 }
 
 function comments(placed: PlacedStage): string {
