@@ -2,6 +2,7 @@ import { descend, openTree, type FieldTree } from '../shape/fieldTree.ts';
 import { lineAt, type Diagnostic, type Finding } from './diagnostics/diagnostic.ts';
 import { findings } from './diagnostics/findings.ts';
 import { conditionsIn, manyDocuments, unservedReason } from './diagnostics/unserved.ts';
+import { printExpression } from './grammar/print.ts';
 import type { Pipeline, PlacedStage } from './pipeline.ts';
 import { checkChange } from './changes/checkChange.ts';
 import { aggregates } from './functions/aggregates.ts';
@@ -121,7 +122,9 @@ function warnOfUnserved(pipeline: Pipeline, found: Finding[]): void {
   const on = pipeline.stages.filter(({ off }) => !off).slice(1);
   const leading = takeWhile(on, ({ stage }) => stage?.kind === 'where');
   const conditions = leading.flatMap(({ stage }) => (stage?.kind === 'where' ? conditionsIn(stage.condition) : []));
-  const reasons = conditions.map(unservedReason);
+  const following = on[leading.length]?.stage;
+  const orderedBy = following?.kind === 'order' ? printExpression(following.keys[0].expression) : undefined;
+  const reasons = conditions.map((condition) => unservedReason(condition, orderedBy));
   if (reasons.includes(undefined)) return;
   conditions.forEach((condition, i) => found.push(findings.unserved(condition, reasons[i] ?? '')));
 }

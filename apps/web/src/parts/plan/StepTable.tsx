@@ -14,6 +14,9 @@ const grid = {
   fontSize: 13,
 } as const;
 
+/** Long conditions are cut; the whole stands in the title. */
+const fewLines = { display: '-webkit-box', WebkitLineClamp: 3, WebkitBoxOrient: 'vertical', overflow: 'hidden' } as const;
+
 interface StepTableProps {
   readonly plan: PlanStep;
   /** Bytes that the run may hold, to set what was held against. */
@@ -109,7 +112,10 @@ function StepRow({
           </Box>{' '}
           {step.index !== undefined && <Code>{step.keys?.join(', ') ?? step.index}</Code>}
         </Box>
-        <Box sx={{ fontSize: 11.5, color: 'text.secondary', overflowWrap: 'anywhere' }}>{figures(step, memoryGuard)}</Box>
+        <Box title={step.detail} sx={{ fontSize: 11.5, color: 'text.secondary', overflowWrap: 'anywhere', ...fewLines }}>
+          {step.detail}
+        </Box>
+        <Box sx={{ fontSize: 11.5, color: 'text.secondary' }}>{figures(step, memoryGuard)}</Box>
         {(step.conditions?.length ?? 0) > 1 && <TestedConditions step={step} />}
       </Box>
       <Box role="cell" sx={{ textAlign: 'right', fontWeight: 650 }}>
@@ -168,7 +174,7 @@ function figures(step: PlanStep, memoryGuard: number | undefined): string {
     const { none, one, several } = step.matches;
     parts.push(`${count(one)} rows met one partner, ${count(none)} none, ${count(several)} several`);
   }
-  return [step.detail, parts.join(', ')].filter((part) => part !== '').join(' · ');
+  return parts.join(', ');
 }
 
 export function Lines({ lines }: { lines: readonly number[] }) {

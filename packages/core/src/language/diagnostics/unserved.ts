@@ -1,10 +1,14 @@
+import { printExpression } from '../grammar/print.ts';
 import type { Expression } from '../tree.ts';
 
 /** From so many documents on, reading them all is felt. */
 export const manyDocuments = 20_000;
 
-/** Why no index can serve a condition, and the way out; undefined where one can, or where it is not known. */
-export function unservedReason(condition: Expression): string | undefined {
+/**
+ * Why no index can serve a condition, and the way out; undefined where one can, or where it is not known.
+ * @param orderedBy the first key of the order that follows: an index that is walked for it has a place for what lacks it
+ */
+export function unservedReason(condition: Expression, orderedBy?: string): string | undefined {
   switch (condition.kind) {
     case 'comparison':
       return condition.operator === '!='
@@ -19,7 +23,10 @@ export function unservedReason(condition: Expression): string | undefined {
         ? `No index serves ${condition.name}, so every document is read. starts_with can use one, and an equality on a computed key such as fold(…).`
         : undefined;
     case 'or':
-      return condition.operands.map(unservedReason).find((reason) => reason !== undefined);
+      return condition.operands
+        .filter((operand) => operand.kind !== 'not' || printExpression(operand.operand) !== orderedBy)
+        .map((operand) => unservedReason(operand, orderedBy))
+        .find((reason) => reason !== undefined);
     default:
       return undefined;
   }

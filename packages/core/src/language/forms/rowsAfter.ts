@@ -15,8 +15,9 @@ interface Bound {
   readonly path: string;
   readonly key: Pick<OrderKey, 'direction' | 'nulls'>;
   readonly value: null | boolean | number | string | undefined;
-  /** Whether documents may lack the field, as far as is known. */
-  readonly mayLack: boolean;
+  /** Whether the field may be missing in documents, or null, as far as is known. */
+  readonly mayMiss: boolean;
+  readonly mayBeNull: boolean;
 }
 
 /**
@@ -51,9 +52,16 @@ export function rowsAfter(
     if (names === undefined) return { reason: `${path} is computed: put it into a field with compute first, and order by that.` };
     bounds.push({ ...boundAt(row, names, tree), path, key: { direction, nulls } });
   }
-  if (!isTied) bounds.push({ ...boundAt(row, identity, undefined), mayLack: false, path: own, key: { direction: 'asc', nulls: 'last' } });
+  if (!isTied)
+    bounds.push({
+      ...boundAt(row, identity, undefined),
+      mayMiss: false,
+      mayBeNull: false,
+      path: own,
+      key: { direction: 'asc', nulls: 'last' },
+    });
   const isNarrowed = on.slice(at + 1).some(({ stage }) => stage?.kind === 'select' || stage?.kind === 'omit');
-  const absent = bounds.find(({ value, mayLack }) => value === undefined && (!mayLack || isNarrowed));
+  const absent = bounds.find(({ value, mayMiss }) => value === undefined && (!mayMiss || isNarrowed));
   if (absent !== undefined)
     return { reason: `The row does not hold ${absent.path} any more, by which it is ordered. Keep that field in select.` };
   const condition = after(bounds);
@@ -96,18 +104,22 @@ function comments(placed: PlacedStage): string {
   return placed.comments.map((comment) => `  ${comment.text}`).join('');
 }
 
-function boundAt(row: unknown, names: readonly string[], tree: FieldTree | undefined): Pick<Bound, 'value' | 'mayLack'> {
+function boundAt(row: unknown, names: readonly string[], tree: FieldTree | undefined): Pick<Bound, 'value' | 'mayMiss' | 'mayBeNull'> {
   const value = names.reduce<Value>((at, name) => readField(at, name), row as Value);
   const info = tree && descend(tree, names)?.info;
   const nulls = info?.types.null ?? 0;
   const isPlain = value === null || typeof value !== 'object';
-  return { value: isPlain ? value : undefined, mayLack: info === undefined || info.presence < 1 || nulls > 0 };
+  return {
+    value: isPlain ? value : undefined,
+    mayMiss: info === undefined || info.presence < 1,
+    mayBeNull: info === undefined || nulls > 0,
+  };
 }
 
 /** A row comes after the bounds: by the first key, or with it equal by the next. Alternatives, or one condition. */
 function after([first, ...rest]: readonly Bound[]): string | undefined {
   if (first === undefined) return undefined;
-  const { path, value, mayLack, key } = first;
+  const { path, value, mayMiss, mayBeNull, key } = first;
   const following = after(rest);
   const later = following?.includes(' || ') ? `(${following})` : following;
   if (value === undefined || value === null) {
@@ -118,7 +130,7 @@ function after([first, ...rest]: readonly Bound[]): string | undefined {
   }
   const sign = key.direction === 'asc' ? '>' : '<';
   const literal = printLiteral(value);
-  const lacking = mayLack && key.nulls === 'last' ? ` || !${path} || ${path} == null` : '';
+  const lacks = key.nulls === 'first' ? '' : `${mayMiss ? ` || !${path}` : ''}${mayBeNull ? ` || ${path} == null` : ''}`;
   // Ranges of one index that lie one after another: the planner walks them in turn.
-  return `${path} ${sign} ${literal}${later === undefined ? '' : ` || ${path} == ${literal} && ${later}`}${lacking}`;
+  return `${path} ${sign} ${literal}${later === undefined ? '' : ` || ${path} == ${literal} && ${later}`}${lacks}`;
 }
