@@ -7,7 +7,8 @@ import { Thread } from './threads/thread.ts';
 import type { EngineService } from './engine/engineService.ts';
 import { unwrap, ServerProblem } from './problem.ts';
 import { RunLog } from './runLog.ts';
-import type { Check, StorageService, StoredCollection, TextPut } from './storage/storageService.ts';
+import type { StorageService } from './storage/storageService.ts';
+import type { Check, StoredCollection, TextPut } from './storage/stored.ts';
 
 export interface HubOptions {
   readonly file: string;

@@ -3,7 +3,7 @@ import { v7 as uuidv7 } from 'uuid';
 import type { StageMode } from '@zesty-sieve/core';
 import { hasUnique, type Hub } from './hub.ts';
 import type { Refusals } from './storage/importer.ts';
-import type { StoredCollection } from './storage/storageService.ts';
+import type { StoredCollection } from './storage/stored.ts';
 
 /** Asks the unique indexes of a collection about documents on their way in, while work goes on; null where there are none. */
 export async function withRefusals<T>(

@@ -31,7 +31,7 @@ import { v7 as uuidv7 } from 'uuid';
 import { LeafColumns } from '../formats/csvOut.ts';
 import { reply, ServerProblem, type Reply } from '../problem.ts';
 import { Database } from '../storage/database.ts';
-import type { StoredCollection, TextPut } from '../storage/storageService.ts';
+import type { StoredCollection, TextPut } from '../storage/stored.ts';
 import { fieldOf } from './fieldOf.ts';
 import { adviseOnHistory, servedByWhatIf, usersOf, type AskedBefore } from './advising.ts';
 import { measure, measurePair, type Measured, type MeasuredPair, type MeasureRequest } from './measure.ts';

@@ -1,7 +1,7 @@
 import { Collection, readDefinition, type Engine, type IndexRequest, type JsonObject } from '@zesty-sieve/core';
 import type { Database } from '../storage/database.ts';
 import { tableOf } from '../storage/table.ts';
-import type { StoredCollection } from '../storage/storageService.ts';
+import type { StoredCollection } from '../storage/stored.ts';
 import { ServerProblem } from '../problem.ts';
 
 /** Parsed documents take about so many times the bytes of their text. */

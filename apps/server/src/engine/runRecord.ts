@@ -1,7 +1,7 @@
 import type { QueryRequest } from '@zesty-sieve/core';
 import type { PlanStep, RunCost, WeighedWay } from '@zesty-sieve/contract';
 import type { Problem } from '@zesty-sieve/contract';
-import type { StoredCollection } from '../storage/storageService.ts';
+import type { StoredCollection } from '../storage/stored.ts';
 import type { RunToKeep } from '../storage/runStore.ts';
 
 /** What a run's answer tells, whether it came to its end or a guard ended it. */

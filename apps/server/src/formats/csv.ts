@@ -52,6 +52,8 @@ export class CsvReader implements RecordReader {
       delimiter: options.delimiter,
       bom: true,
       info: true,
+      // Files are put together of others: their lines may end one way here and another there.
+      record_delimiter: ['\r\n', '\n', '\r'],
       relax_column_count: true,
       skip_empty_lines: true,
       cast: (text, { quoting }) => ({ text, quoted: quoting }) as unknown as string,

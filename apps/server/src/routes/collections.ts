@@ -11,7 +11,7 @@ import {
 } from '@zesty-sieve/contract';
 import { handle, part, readBy, sendJson } from '../http/handler.ts';
 import { infoOf, type Hub } from '../hub.ts';
-import type { StoredCollection } from '../storage/storageService.ts';
+import type { StoredCollection } from '../storage/stored.ts';
 import { ServerProblem, unwrap } from '../problem.ts';
 
 export function collectionRoutes(hub: Hub): Router {

@@ -18,7 +18,7 @@ import {
 import { handle, part, readBy, sendJson } from '../http/handler.ts';
 import { CancelFlag, type Hub } from '../hub.ts';
 import { ServerProblem, unwrap, type Reply } from '../problem.ts';
-import type { StoredCollection } from '../storage/storageService.ts';
+import type { StoredCollection } from '../storage/stored.ts';
 import { contentTypes, sendPiece } from './transfer.ts';
 
 const rowsAtOnce = 1_000;

@@ -8,7 +8,7 @@ import { problemFrom } from '../http/problemHandler.ts';
 import type { Hub } from '../hub.ts';
 import { ServerProblem, unwrap } from '../problem.ts';
 import type { ImportFormat } from '../storage/importer.ts';
-import type { StoredCollection } from '../storage/storageService.ts';
+import type { StoredCollection } from '../storage/stored.ts';
 import { withRefusals } from '../uniqueness.ts';
 
 const importFormats: Record<string, ImportFormat> = {

@@ -4,7 +4,7 @@ import { ServerProblem } from '../problem.ts';
 import type { Database } from './database.ts';
 import type { Expected } from './expectations.ts';
 import { tableOf } from './table.ts';
-import type { StoredCollection, TextPut } from './storageService.ts';
+import type { StoredCollection, TextPut } from './stored.ts';
 
 interface ChangeRow {
   [column: string]: string | number | null;

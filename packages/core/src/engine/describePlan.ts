@@ -1,6 +1,6 @@
 import type { StepMeter } from '../execution/meter.ts';
 import { keyTexts, type IndexDefinition } from '../indexes/definition.ts';
-import type { IndexRange } from '../indexes/orderedIndex.ts';
+import type { IndexRange } from '../indexes/sortedEntries.ts';
 import { missing, type Cut, type Interval } from '../indexes/cuts.ts';
 import { printExpression } from '../language/grammar/print.ts';
 import type { Expression } from '../language/tree.ts';

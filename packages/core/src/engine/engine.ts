@@ -1,26 +1,23 @@
-import { compileValue } from '../expressions/compile.ts';
-import { makeContext, type Context } from '../expressions/context.ts';
-import { parseConditionText, parseValueText } from '../language/grammar/texts.ts';
-import type { GroupStage } from '../language/stages/stage.ts';
-import { equalValues } from '../values/equality.ts';
+import { makeContext } from '../expressions/context.ts';
+import { parseConditionText } from '../language/grammar/texts.ts';
 import { milliseconds } from '../execution/clock.ts';
 import { defaultGuards } from '../execution/guards.ts';
 import { makesRows } from '../execution/ownership.ts';
 import { Run } from '../execution/run.ts';
 import { IndexProblem, readDefinition, type IndexDefinition } from '../indexes/definition.ts';
 import { namedSources, type Views } from '../language/sources.ts';
-import { fieldNames } from '../language/tree.ts';
-import { readField } from '../values/fields.ts';
 import type { DefinitionOf } from './describePlan.ts';
 import { explain, linesOf, problemOf } from './telling.ts';
 import type { SourceLookup } from '../planner/layers/layer.ts';
 import { plan, PlanProblem, type Planned, type PlannedStage } from '../planner/plan.ts';
 import { invalid, readPipeline, unboundIn, viewStages, type ReadStage } from './prepare.ts';
-import type { Json, JsonObject, Value } from '../values/json.ts';
+import type { Json, JsonObject } from '../values/json.ts';
 import { ChangeMaker, ChangeProblem, readChange, type ChangedDocument } from './changes.ts';
 import { compareRows, type RowComparison } from './compareRows.ts';
 import { ConditionCounter, type ConditionCounts } from './conditionCounts.ts';
-import { goesByPlace, traceConditions, type Trace, type TracedLine } from './traceDocument.ts';
+import { followDocument } from './followDocument.ts';
+import { identityNames, identityText } from './identities.ts';
+import type { Trace } from './traceDocument.ts';
 import { Collection, type Pause } from './collection.ts';
 import { KeptRuns } from './keptRuns.ts';
 import { notesOf } from './notes.ts';
@@ -183,12 +180,7 @@ export class Engine {
     const b = await this.runToEnd(second, isCancelled);
     if (!b.ok) return b;
     const names = identityNames(a.value.collection.identityPath);
-    return answered(
-      compareRows(a.value.run.rows, b.value.run.rows, (row) => {
-        const identity = names.reduce<Value>((at, name) => readField(at, name), row);
-        return typeof identity === 'string' || typeof identity === 'number' ? String(identity) : undefined;
-      }),
-    );
+    return answered(compareRows(a.value.run.rows, b.value.run.rows, (row) => identityText(row, names)));
   }
 
   /** Follows one document through the lines of a pipeline: into several rows, to its partners, into its group. */
@@ -196,85 +188,16 @@ export class Engine {
     const prepared = this.prepare(request);
     if (!prepared.ok) return prepared;
     const { written, collection } = prepared.value;
-    const names = identityNames(collection.identityPath);
-    const { documents } = collection.store;
-    const found = documents.findIndex((document) => document !== undefined && identityText(document, names) === identity);
-    const context = makeContext(request.parameters ?? {}, this.host.now().toISOString());
-    const lines: TracedLine[] = [];
-    /** Where its rows come from: the document, or from a group on the group's number. */
-    let position = found;
-    let rows: readonly Json[] = found < 0 ? [] : [documents[found] as Json];
-    let droppedAt: number | undefined;
-    for (const planned of written) {
-      const { stage, line } = planned;
-      if (rows.length === 0) {
-        if (stage.kind === 'from') droppedAt = line;
-        lines.push({ line, outcome: 'absent', conditions: [] });
-        continue;
-      }
-      const [before] = rows;
-      if (stage.kind === 'where') {
-        const conditions = traceConditions(stage.condition, line, before, context);
-        rows = rows.filter((row) =>
-          row === before
-            ? conditions.every(({ held }) => held)
-            : traceConditions(stage.condition, line, row, context).every(({ held }) => held),
-        );
-        lines.push({
-          line,
-          outcome: rows.length > 0 ? 'kept' : 'dropped',
-          conditions,
-          ...(rows.length > 0 && { row: rows[0], rows: rows.length }),
-        });
-      } else if (stage.kind === 'from' && !this.views.has(stage.source)) {
-        lines.push({ line, outcome: 'kept', conditions: [], row: before });
-      } else {
-        // What other rows do decides here: the pipeline is run up to this line and the document looked for.
-        const through = await this.runToEnd({ ...request, throughLine: line }, isCancelled);
-        if (!through.ok) return through;
-        const { run } = through.value;
-        const members = rows.length;
-        if (stage.kind === 'group' || stage.kind === 'groupAll') {
-          const at = stage.kind === 'groupAll' ? 0 : run.rows.findIndex((row) => isOfGroup(stage, row, before, context));
-          rows = at < 0 ? [] : [run.rows[at]];
-          position = at < 0 ? -1 : run.positions[at];
-        } else {
-          rows = run.rows.filter((_, i) => run.positions[i] === position);
-        }
-        const place =
-          position >= 0 && goesByPlace(planned) ? await this.placeOf(request, planned, written, position, run, isCancelled) : undefined;
-        const changed = rows.length > 0 && (rows.length !== members || !equalValues(rows[0], before));
-        lines.push({
-          line,
-          outcome: rows.length === 0 ? 'dropped' : changed ? 'changed' : 'kept',
-          conditions: [],
-          ...(place && { place }),
-          ...(rows.length > 0 && { row: rows[0], rows: rows.length }),
-        });
-      }
-      if (rows.length === 0) droppedAt = line;
-    }
-    return answered({ identity, found: found >= 0, lines, droppedAt });
-  }
-
-  /** The place that a document has among the rows: of an order among those that come out, else among those that come in. */
-  private async placeOf(
-    request: QueryRequest,
-    { stage, line }: PlannedStage,
-    stages: readonly PlannedStage[],
-    position: number,
-    through: Run,
-    isCancelled: () => boolean,
-  ): Promise<TracedLine['place']> {
-    let run = through;
-    if (stage.kind !== 'order') {
-      const before = stages.findLast((other) => other.line < line)?.line ?? 1;
-      const done = await this.runToEnd({ ...request, throughLine: before }, isCancelled);
-      if (!done.ok) return undefined;
-      run = done.value.run;
-    }
-    const at = run.positions.indexOf(position);
-    return at < 0 ? undefined : { at: at + 1, of: run.positions.length };
+    return followDocument(identity, {
+      written,
+      collection,
+      isView: (name) => this.views.has(name),
+      context: makeContext(request.parameters ?? {}, this.host.now().toISOString()),
+      runThrough: async (line) => {
+        const done = await this.runToEnd({ ...request, throughLine: line }, isCancelled);
+        return done.ok ? answered(done.value.run) : done;
+      },
+    });
   }
 
   /** What a change would do, from a run that writes nothing. */
@@ -478,27 +401,6 @@ function narrowed(stages: readonly PlannedStage[], collection: Collection, only:
   const read = parseConditionText(`${collection.identityPath} in ${JSON.stringify(values)}`);
   if ('finding' in read) return stages;
   return [from, { ...from, uncounted: true, stage: { kind: 'where', condition: read.expression } }, ...rest];
-}
-
-function identityText(document: Json, names: readonly string[]): string | undefined {
-  const identity = names.reduce<Value>((at, name) => readField(at, name), document);
-  return typeof identity === 'string' || typeof identity === 'number' ? String(identity) : undefined;
-}
-
-/** Whether a row of a group is that of the group to which another row went. */
-function isOfGroup({ keys }: GroupStage, group: Json, row: Json, context: Context): boolean {
-  return keys.every(({ expression, target }) =>
-    equalValues(
-      target.reduce<Value>((at, name) => readField(at, name), group),
-      compileValue(expression)(row, context),
-    ),
-  );
-}
-
-/** The names of an identity's path, such as @.key.no. */
-function identityNames(path: string): readonly string[] {
-  const read = parseValueText(path);
-  return 'expression' in read && read.expression.kind === 'path' ? (fieldNames(read.expression) ?? []) : [];
 }
 
 function existing<T>(value: T | undefined): T {

@@ -16,7 +16,7 @@ import {
   type Interval,
 } from './cuts.ts';
 import { rangesInTurn } from './rangeOrder.ts';
-import type { IndexRange } from './orderedIndex.ts';
+import type { IndexRange } from './sortedEntries.ts';
 
 const holds = (value: Value, { low, high }: Interval) => compareToCut(value, low) > 0 && compareToCut(value, high) < 0;
 const values: readonly Value[] = [

@@ -5,7 +5,8 @@ import type { Json, JsonObject, Value } from '../values/json.ts';
 import { comparedTo, compareToCut, exactly, present, type Interval } from './cuts.ts';
 import { readDefinition, type IndexRequest } from './definition.ts';
 import { KeyReader } from './keyValues.ts';
-import { buildAtOnce, type IndexRange, type OrderedIndex } from './orderedIndex.ts';
+import { buildAtOnce, type OrderedIndex } from './orderedIndex.ts';
+import type { IndexRange } from './sortedEntries.ts';
 
 const scalar = fc.constantFrom<Json | undefined>(undefined, undefined, null, 0, 1, 2, 'x', 'y', true);
 const document = fc

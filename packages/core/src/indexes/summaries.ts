@@ -1,6 +1,7 @@
 import type { Value } from '../values/json.ts';
 import { intersect, type Interval } from './cuts.ts';
-import type { IndexEntry, IndexRange, OrderedIndex } from './orderedIndex.ts';
+import type { OrderedIndex } from './orderedIndex.ts';
+import type { IndexEntry, IndexRange } from './sortedEntries.ts';
 
 /** All values but null and missing. */
 export const valued: Interval = { low: { at: 'rank', rank: 0 }, high: { at: 'rank', rank: 6 } };

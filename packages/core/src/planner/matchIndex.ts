@@ -1,6 +1,6 @@
 import { intersect, missing, type Interval } from '../indexes/cuts.ts';
 import type { IndexKey } from '../indexes/definition.ts';
-import type { IndexRange } from '../indexes/orderedIndex.ts';
+import type { IndexRange } from '../indexes/sortedEntries.ts';
 import type { OrderKey } from '../language/stages/stage.ts';
 import type { Value } from '../values/json.ts';
 import { conjunctsOf, type Conjunct } from './conjuncts.ts';

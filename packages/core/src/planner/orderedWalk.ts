@@ -1,5 +1,5 @@
 import { empty, intersect, missing, nulls, present, valued } from '../indexes/cuts.ts';
-import type { IndexRange } from '../indexes/orderedIndex.ts';
+import type { IndexRange } from '../indexes/sortedEntries.ts';
 import { boundsAt, rangesInTurn } from '../indexes/rangeOrder.ts';
 import type { OrderKey } from '../language/stages/stage.ts';
 import type { Direction, NullsPlace } from '../values/order.ts';

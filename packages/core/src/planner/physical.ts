@@ -1,4 +1,4 @@
-import type { IndexRange } from '../indexes/orderedIndex.ts';
+import type { IndexRange } from '../indexes/sortedEntries.ts';
 import type { NullsPlace } from '../values/order.ts';
 import type { Expression, PathExpression } from '../language/tree.ts';
 import type { Assignment, JoinKind, Measure, OrderKey, RankKind, SelectItem } from '../language/stages/stage.ts';

@@ -1,6 +1,7 @@
 import { keyTexts, type IndexDefinition } from '../indexes/definition.ts';
 import { printExpression } from '../language/grammar/print.ts';
-import { buildAtOnce, type EmptyEntries, type IndexRange, type OrderedIndex } from '../indexes/orderedIndex.ts';
+import { buildAtOnce, type OrderedIndex } from '../indexes/orderedIndex.ts';
+import type { EmptyEntries, IndexRange } from '../indexes/sortedEntries.ts';
 import type { DocumentStore } from '../storage/store.ts';
 import type { JsonObject } from '../values/json.ts';
 

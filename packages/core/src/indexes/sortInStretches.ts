@@ -10,7 +10,7 @@ const stretch = 65_536;
  * equal keys stay as they are. Sorts stretches and merges them, and yields the share that is done between steps.
  * @param columns the keys, a key a column
  */
-export function* sortEntries(
+export function* sortInStretches(
   columns: readonly (readonly Value[])[],
   directions: readonly Direction[],
   length: number,

@@ -1,14 +1,14 @@
 import fc from 'fast-check';
 import type { Value } from '../values/json.ts';
 import { compareValues } from '../values/order.ts';
-import { sortEntries } from './sortEntries.ts';
+import { sortInStretches } from './sortInStretches.ts';
 
 /** So many entries that several stretches are sorted and merged. */
 const length = 100_000;
 
 function sorted(columns: readonly (readonly Value[])[], directions: readonly ('asc' | 'desc')[]) {
   const shares: number[] = [];
-  const steps = sortEntries(columns, directions, columns[0].length);
+  const steps = sortInStretches(columns, directions, columns[0].length);
   for (;;) {
     const step = steps.next();
     if (step.done) return { order: step.value, shares };

@@ -1,0 +1,183 @@
+import type { Json } from '@zesty-sieve/core';
+import type { Expectation, ExpectationCheck, FieldNote } from '@zesty-sieve/contract';
+import { reply, ServerProblem, type Reply } from '../problem.ts';
+import type { Connections } from './connections.ts';
+import { Expected, ExpectationCounter } from './expectations.ts';
+import { IdentityReader } from './identity.ts';
+import { findReferences, type Reference } from './references.ts';
+import type { StoredCollection } from './stored.ts';
+import { createTable, dropTable, tableOf } from './table.ts';
+import type { DocumentWriter } from './writer.ts';
+
+/** The collections: their names and identities, what is expected and noted of them, and how much they hold. */
+export class Collections {
+  private readonly connections: Connections;
+  private readonly expectations = new Map<number, { text: string; expected: Expected }>();
+
+  constructor(connections: Connections) {
+    this.connections = connections;
+  }
+
+  /** What documents of a collection are expected to be like; undefined where nothing is asked of them. */
+  async expectedOf(collectionId: number, whatever = false): Promise<Expected | undefined> {
+    const row = await this.connections.models.collections.findByPk(collectionId, { rejectOnEmpty: true });
+    if (row.schema === null || row.schema === undefined || (row.schemaMode === 'off' && !whatever)) return undefined;
+    const known = this.expectations.get(collectionId);
+    if (known?.text === row.schema && known.expected.mode === row.schemaMode) return known.expected;
+    const expected = new Expected({ schema: JSON.parse(row.schema) as Json, mode: row.schemaMode as Expectation['mode'] });
+    this.expectations.set(collectionId, { text: row.schema, expected });
+    return expected;
+  }
+
+  expectation(id: number): Promise<Expectation> {
+    return this.connections.turn.runExclusive(async () => {
+      const row = await this.connections.models.collections.findByPk(id, { rejectOnEmpty: true });
+      return { schema: row.schema === null ? null : (JSON.parse(row.schema) as Json), mode: row.schemaMode as Expectation['mode'] };
+    });
+  }
+
+  setExpectation(id: number, { schema, mode }: Expectation): Promise<Reply<null>> {
+    return this.connections.write(async () => {
+      if (schema !== null) new Expected({ schema, mode });
+      await this.connections.models.collections.update(
+        { schema: schema === null ? null : JSON.stringify(schema), schemaMode: mode },
+        { where: { id } },
+      );
+      return null;
+    });
+  }
+
+  /** Checks what is stored against what is expected. */
+  checkExpectation(collection: StoredCollection): Promise<Reply<ExpectationCheck>> {
+    return reply(async () => {
+      const expected = await this.expectedOf(collection.id, true);
+      if (expected === undefined) throw new ServerProblem('/request', `No JSON Schema has been set for ${collection.name}.`);
+      const counter = new ExpectationCounter(expected);
+      for (let after = -1; ;) {
+        const rows = await this.connections.reading.all<{ position: number; identity: string; body: string }>(
+          `SELECT position, identity, body FROM ${tableOf(collection.id)} WHERE position > ? ORDER BY position LIMIT 2000`,
+          [after],
+        );
+        for (const { identity, body } of rows) counter.add(identity, JSON.parse(body));
+        if (rows.length < 2_000) return counter.result;
+        after = rows[rows.length - 1].position;
+      }
+    });
+  }
+
+  /** Which of a collection's fields hold identities, and of what. */
+  async references(
+    collection: StoredCollection,
+    others: readonly StoredCollection[],
+    fields: Parameters<typeof findReferences>[3],
+  ): Promise<[string, Reference[]][]> {
+    // As it was committed last: an import under way is not waited for.
+    const row = await this.connections.reading.first<{ nextPosition: number }>('SELECT nextPosition FROM collections WHERE id = ?', [
+      collection.id,
+    ]);
+    return [
+      ...(await findReferences(this.connections.reading, { id: collection.id, nextPosition: row?.nextPosition ?? 0 }, others, fields)),
+    ];
+  }
+
+  fieldNotes(id: number): Promise<FieldNote[]> {
+    return this.connections.reading.all<FieldNote>('SELECT path, note, unit FROM fieldNotes WHERE collectionId = ?', [id]);
+  }
+
+  /** Notes on a field; one without words goes. */
+  setFieldNote(id: number, { path, note, unit }: FieldNote): Promise<Reply<null>> {
+    return this.connections.write(async () => {
+      if (note === '' && unit === '')
+        await this.connections.writing.run('DELETE FROM fieldNotes WHERE collectionId = ? AND path = ?', [id, path]);
+      else
+        await this.connections.writing.run('INSERT OR REPLACE INTO fieldNotes (collectionId, path, note, unit) VALUES (?,?,?,?)', [
+          id,
+          path,
+          note,
+          unit,
+        ]);
+      return null;
+    });
+  }
+
+  async list(): Promise<StoredCollection[]> {
+    return this.connections.turn.runExclusive(async () => {
+      const rows = await this.connections.models.collections.findAll({ order: ['name'] });
+      const indexes = await this.connections.models.indexes.findAll({ order: ['id'] });
+      return rows.map((row) => ({
+        id: row.id,
+        name: row.name,
+        identity: row.identity,
+        count: row.count,
+        bytes: row.bytes,
+        scratch: Boolean(row.scratch),
+        indexes: indexes
+          .filter(({ collectionId }) => collectionId === row.id)
+          .map(({ name, definition, createdAt, buildMs }) => ({ name, definition, createdAt, buildMs })),
+      }));
+    });
+  }
+
+  create(name: string, identity: string, scratch: boolean): Promise<Reply<null>> {
+    return this.connections.write(async () => {
+      const { path } = new IdentityReader(identity);
+      if (await this.connections.models.collections.findOne({ where: { name } }))
+        throw new ServerProblem('/exists', `There is a collection ${name} already.`);
+      const made = await this.connections.models.collections.create({ name, identity: path, scratch });
+      await createTable(this.connections.writing, made.id, scratch);
+      return null;
+    });
+  }
+
+  rename(id: number, name: string): Promise<Reply<null>> {
+    return this.connections.write(async () => {
+      const taken = await this.connections.models.collections.findOne({ where: { name } });
+      if (taken !== null && taken.id !== id) throw new ServerProblem('/exists', `There is a collection ${name} already.`);
+      await this.connections.models.collections.update({ name }, { where: { id } });
+      await this.connections.writing.run('UPDATE changes SET collection = ? WHERE collectionId = ?', [name, id]);
+      return null;
+    });
+  }
+
+  setIdentity(id: number, identity: string): Promise<Reply<null>> {
+    return this.connections.write(async () => {
+      const { path } = new IdentityReader(identity);
+      const row = await this.connections.models.collections.findByPk(id, { rejectOnEmpty: true });
+      if (row.count > 0) throw new ServerProblem('/request', 'A collection that holds documents keeps its identity.');
+      await row.update({ identity: path });
+      return null;
+    });
+  }
+
+  /** Removes all documents of a collection; its indexes and its name stay. */
+  clear(id: number): Promise<Reply<number>> {
+    return this.connections.write(async () => {
+      const removed = await this.connections.writing.run(`DELETE FROM ${tableOf(id)}`);
+      await this.connections.models.collections.update({ count: 0, bytes: 0 }, { where: { id } });
+      return removed;
+    });
+  }
+
+  remove(id: number): Promise<Reply<null>> {
+    return this.connections.write(async () => {
+      await this.connections.models.indexes.destroy({ where: { collectionId: id } });
+      await this.connections.models.collections.destroy({ where: { id } });
+      await this.connections.writing.run('DELETE FROM changes WHERE collectionId = ?', [id]);
+      await dropTable(this.connections.writing, id);
+      return null;
+    });
+  }
+
+  async nextPosition(collectionId: number): Promise<number> {
+    return (await this.connections.models.collections.findByPk(collectionId, { rejectOnEmpty: true })).nextPosition;
+  }
+
+  async account(collectionId: number, writer: DocumentWriter): Promise<void> {
+    await this.adjust(collectionId, writer.written.inserted, writer.written.bytes, writer.nextPosition);
+  }
+
+  async adjust(collectionId: number, count: number, bytes: number, nextPosition?: number): Promise<void> {
+    const row = await this.connections.models.collections.findByPk(collectionId, { rejectOnEmpty: true });
+    await row.update({ count: row.count + count, bytes: row.bytes + bytes, ...(nextPosition !== undefined && { nextPosition }) });
+  }
+}

@@ -1,0 +1,41 @@
+import { createHash } from 'node:crypto';
+import type { CollectionInfo } from '@zesty-sieve/contract';
+import { ServerProblem, type Reply } from '../problem.ts';
+
+/** A collection as the other threads need to know it. */
+export interface StoredCollection extends CollectionInfo {
+  readonly id: number;
+  readonly indexes: readonly StoredIndex[];
+}
+export interface StoredIndex {
+  readonly name: string;
+  /** The definition as JSON of the contract's form. */
+  readonly definition: string;
+  readonly createdAt: string;
+  readonly buildMs: number | null;
+}
+
+/** A document's text put at a position, or taken from it. */
+export interface TextPut {
+  readonly position: number;
+  readonly text: string | null;
+}
+
+/** Asked before a change is committed; throws to refuse it. */
+export type Check = (puts: readonly TextPut[]) => Promise<Reply<null>>;
+
+export interface ReadDocument {
+  readonly text: string;
+  readonly etag: string;
+}
+
+export function etagOf(text: string): string {
+  return `"${createHash('sha256').update(text).digest('base64url').slice(0, 22)}"`;
+}
+
+/** @throws ServerProblem where the check refuses what is to be put */
+export async function ask(check: Check | null, puts: readonly TextPut[]): Promise<void> {
+  const answer = await check?.(puts);
+  if (answer !== undefined && 'problem' in answer)
+    throw Object.assign(new ServerProblem('/unique', answer.problem.detail ?? ''), { problem: answer.problem });
+}

@@ -1,0 +1,45 @@
+import { splitKeys } from '../src/features/indexes/keys.ts';
+import { bytes, count, counted, duration, percent } from '../src/parts/numbers.ts';
+
+test.each<[string, string[]]>([
+  ['@.status, @.arrivesOn desc', ['@.status', '@.arrivesOn desc']],
+  ['fold(concat(@.a, ", ", @.b)), @["x,y"]', ['fold(concat(@.a, ", ", @.b))', '@["x,y"]']],
+  ["@['it\\'s, so'] desc,", ["@['it\\'s, so'] desc"]],
+  ['  ', []],
+  [',,@.a,', ['@.a']],
+])('%s are the keys %j', (text, keys) => expect(splitKeys(text)).toEqual(keys));
+
+test.each<[number, string]>([
+  [0, '0 %'],
+  [0.000_1, '< 1 %'],
+  [0.01, '1 %'],
+  [0.076, '7.6 %'],
+  [0.5, '50 %'],
+  [0.951, '95.1 %'],
+  [0.999, '> 99 %'],
+  [1, '100 %'],
+])('a share of %d is never told as none or all where it is not: %s', (share, text) => expect(percent(share)).toBe(text));
+
+test.each<[number, string]>([
+  [0.01, '0 ms'],
+  [0.25, '0.3 ms'],
+  [9.94, '9.9 ms'],
+  [812.4, '812 ms'],
+  [12_340, '12.3 s'],
+])('%d ms are told as %s', (ms, text) => expect(duration(ms)).toBe(text));
+
+test.each<[number, string]>([
+  [0, '0 B'],
+  [1_023, '1,023 B'],
+  [2_048, '2 KB'],
+  [50_331_648, '48 MB'],
+])('%d bytes are told as %s', (size, text) => expect(bytes(size)).toBe(text));
+
+test('counts have their words', () => {
+  expect([count(1_234_567), counted(1, 'row'), counted(0, 'row'), counted(2, 'index entry', 'index entries')]).toEqual([
+    '1,234,567',
+    '1 row',
+    '0 rows',
+    '2 index entries',
+  ]);
+});

@@ -1,0 +1,28 @@
+import type { GroupAllStage, GroupStage } from '../language/stages/stage.ts';
+import { answeredGroup, type AnsweredGroup } from './indexAggregates.ts';
+import { isStage, type PlannedStage } from './logical.ts';
+import type { PlannedSource } from './source.ts';
+import type { IndexStatistics } from './statistics.ts';
+import type { Question } from './ways.ts';
+
+/** A group right after the conditions that an index answers by itself; the group's stage, and what comes after it. */
+export interface Answered extends AnsweredGroup {
+  readonly group: PlannedStage<GroupStage | GroupAllStage>;
+  readonly after: readonly PlannedStage[];
+}
+
+/** @param useIndex the only index that may answer; undefined for any */
+export function answeredBy(
+  source: PlannedSource,
+  considered: readonly IndexStatistics[],
+  question: Question,
+  following: readonly PlannedStage[],
+  useIndex: string | undefined,
+): Answered | undefined {
+  const at = following.findIndex(({ stage }) => stage.kind !== 'mark');
+  const group = following[at];
+  if (!isStage(group, 'group') && !isStage(group, 'groupAll')) return undefined;
+  const allowed = considered.filter(({ definition }) => useIndex === undefined || definition.name === useIndex);
+  const found = answeredGroup(source, allowed, question, group);
+  return found && { ...found, group, after: following.slice(at + 1) };
+}

@@ -1,0 +1,65 @@
+import { keyTexts } from '../indexes/definition.ts';
+import type { Answered } from './answered.ts';
+import { indexesOf, keysOf, reasonFor, wayName, type Weighed } from './reasons.ts';
+import type { PlannedSource } from './source.ts';
+import type { Question, UselessIndex, Way } from './ways.ts';
+
+/** The ways to the documents, as they are told: the chosen one first. */
+export function tell(
+  source: PlannedSource,
+  question: Question,
+  chosen: Way,
+  ways: readonly Way[],
+  useless: readonly UselessIndex[],
+  lines: readonly number[],
+): Weighed[] {
+  const told = ways.map((way): Weighed => ({
+    way: wayName(way),
+    collection: source.name,
+    ...(indexesOf(way).length > 0 && {
+      index: indexesOf(way)
+        .map(({ definition }) => definition.name)
+        .join(' + '),
+      keys: keysOf(way),
+    }),
+    whatIf: indexesOf(way).some(({ built }) => built === undefined),
+    chosen: way === chosen,
+    reason: reasonFor(way, chosen, ways.length - 1, question.conjuncts.length),
+    documentsRead: Math.round(way.documentsRead),
+    indexEntriesRead: Math.round(way.indexEntriesRead),
+    cost: Math.round(way.cost * 10) / 10,
+    lines,
+  }));
+  const lost = useless.map(({ statistics, reason }): Weighed => ({
+    way: 'index range scan',
+    collection: source.name,
+    index: statistics.definition.name,
+    keys: keyTexts(statistics.definition),
+    whatIf: statistics.built === undefined,
+    chosen: false,
+    reason,
+    lines,
+  }));
+  // The chosen way first, then by cost; what is of no use last.
+  return [...told.sort((a, b) => Number(b.chosen) - Number(a.chosen) || (a.cost ?? 0) - (b.cost ?? 0)), ...lost];
+}
+
+/** The same where an index answers the group that comes first, so that no way to the documents is taken. */
+export function tellAnswered(source: PlannedSource, answered: Answered, others: readonly Weighed[]): Weighed[] {
+  const { definition, built } = answered.statistics;
+  const chosen: Weighed = {
+    way: 'index-only scan',
+    collection: source.name,
+    index: definition.name,
+    keys: keyTexts(definition),
+    whatIf: built === undefined,
+    chosen: true,
+    reason: answered.step.by === undefined ? 'its entries are counted without being read' : 'one look for each different value',
+    documentsRead: 0,
+    indexEntriesRead: Math.round(answered.entries),
+    cost: Math.round(answered.entries),
+    lines: others[0]?.lines ?? [],
+  };
+  const rest = others.filter(({ index, cost }) => index !== definition.name || cost !== undefined);
+  return [chosen, ...rest.map((way) => (way.chosen ? { ...way, chosen: false, reason: 'the group is answered without it' } : way))];
+}
