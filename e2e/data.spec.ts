@@ -110,6 +110,7 @@ test('a change is previewed, warned of, made, told of and taken back; another wi
   await entry.getByRole('button', { name: 'Before and after' }).click();
   await expect(entry.getByLabel('Differences').first()).toContainText('"night"');
   await entry.getByRole('button', { name: 'Take it back' }).click();
+  await expect(entry).not.toContainText('can be taken back');
   await expect(entry).toContainText('taken back');
   expect(await dear()).toBe(0);
 });
