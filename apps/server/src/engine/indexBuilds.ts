@@ -50,7 +50,11 @@ export class IndexBuilds {
       const kept = JSON.stringify({ ...request, name: definition.name, keys: keyTexts(definition) });
       return { index, createdAt: new Date().toISOString(), buildMs, definition: kept };
     } catch (error) {
-      if (error instanceof UniqueViolation) throw uniqueProblem(error);
+      if (error instanceof UniqueViolation) {
+        const values = error.values.map((value) => JSON.stringify(value) ?? 'nothing').join(', ');
+        const message = `An index on ${keyTexts(definition).join(', ')} cannot be unique: more than one document has ${values}. Nothing was built.`;
+        throw uniqueProblem({ ...error, message });
+      }
       throw error;
     } finally {
       builds.delete(definition.name);

@@ -1,12 +1,12 @@
 import type { StepMeter } from '../execution/meter.ts';
 import { keyTexts, type IndexDefinition } from '../indexes/definition.ts';
 import type { IndexRange } from '../indexes/sortedEntries.ts';
-import { missing, type Cut, type Interval } from '../indexes/cuts.ts';
+import { intersect, missing, type Cut, type Interval } from '../indexes/cuts.ts';
 import { printExpression } from '../language/grammar/print.ts';
 import type { Expression } from '../language/tree.ts';
 import { printOrderKey } from '../language/stages/order.ts';
 import { printGivenName } from '../language/grammar/names.ts';
-import { inputsOf, type JoinMatch, type PhysicalStep, type StepKind } from '../planner/physical.ts';
+import { inputsOf, type JoinMatch, type OrderedWalk, type PhysicalStep, type StepKind } from '../planner/physical.ts';
 
 /** The steps of a plan in the words of textbooks. */
 export type StepName =
@@ -71,7 +71,8 @@ const describers: { readonly [K in StepKind]: Describe<Extract<PhysicalStep, { k
   indexScan: ({ collection, lookup, ranges, index, ordered, condition, covering }, definitionOf) => {
     const definition = definitionOf(collection, index);
     const asked = definition ? rangesText(definition, ranges) : '';
-    const order = ordered === undefined ? '' : `, in its order${ordered.backwards ? ' backwards' : ''}`;
+    const order =
+      ordered === undefined ? '' : `${besideText(definition, ranges, ordered)}, in its order${ordered.backwards ? ' backwards' : ''}`;
     const rest = condition === undefined ? '' : `, keeping those with ${printExpression(condition)}`;
     const step = covering !== undefined ? 'index-only scan' : lookup ? 'index lookup' : 'index range scan';
     return { step, detail: `${collection} by ${index}${asked}${order}${rest}` };
@@ -162,6 +163,16 @@ function rangesText({ keys }: IndexDefinition, ranges: readonly IndexRange[]): s
   const more = ranges.length > shownRanges ? ` and ${ranges.length - shownRanges} more` : '';
   const text = shown.filter((part) => part !== '').join('; ');
   return text === '' ? '' : `, ${text}${more}`;
+}
+
+/** Null and missing that are walked beside ranges which do not hold them. */
+function besideText(definition: IndexDefinition | undefined, ranges: readonly IndexRange[], { start, empties }: OrderedWalk): string {
+  if (definition === undefined || empties === undefined) return '';
+  const holdsThem = ({ fixed, interval }: IndexRange) =>
+    fixed.length === start && (interval === undefined || intersect(interval, empties.range.interval ?? interval) !== undefined);
+  if (ranges.some(holdsThem)) return '';
+  const which = empties.range.interval === missing ? 'missing' : 'null or missing';
+  return `; ${definition.keys[start].text} ${which}`;
 }
 
 function intervalText(key: string, interval: Interval): string {

@@ -121,6 +121,16 @@ describe('an index that is walked in the order asked for', () => {
       expect(cost).toMatchObject({ documentsRead: 5, indexEntriesRead: 5 });
     }
   });
+
+  test('a partial index without an entry is still the cheapest, and what is walked beside ranges is told', async () => {
+    const none = await engineOf(documents, { keys: ['@.state'], where: '@.day == 99' });
+    const answer = await ask(none, 'from c\nwhere @.day == 99\norder by @.state, @.id\nlimit 5');
+    expect([stepsOf(answer.plan).at(-1), answer.cost.documentsRead]).toEqual(['index range scan', 0]);
+    expect(answer.weighed.every(({ cost }) => cost === undefined || Number.isFinite(cost))).toBe(true);
+    const some = await engineOf(documents, { keys: names.size });
+    const beside = await ask(some, 'from c\nwhere @.size > 98 || !@.size || @.size == null\norder by @.size, @.id\nlimit 70');
+    expect(beside.plan.inputs[0].detail).toBe('c by size_id, @.size > 98; @.size null or missing, in its order');
+  });
 });
 
 const scalar = fc.constantFrom<Json | undefined>(undefined, undefined, null, 0, 1, 2, 'x', 'y', true, [1], { z: 1 });

@@ -55,7 +55,8 @@ export function adviseOn(source: PlannedSource, question: Question, chosen: Way,
       if (!('cost' in way)) return [];
       const sortsAll = chosen.rowsSorted > 0 && chosen.match?.ordered === undefined;
       const wanted = sortsAll && way.rowsSorted === 0 ? wantedGainWithoutSort : wantedGain;
-      return way.cost < chosen.cost * wanted ? [{ keys, way }] : [];
+      const gains = chosen.cost - way.cost >= worthwhile / 2 && way.cost < chosen.cost * wanted;
+      return gains ? [{ keys, way }] : [];
     })
     .sort((a, b) => a.way.cost - b.way.cost || a.keys.length - b.keys.length);
   return suggestions

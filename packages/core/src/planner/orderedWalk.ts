@@ -1,4 +1,4 @@
-import { empty, intersect, missing, nulls, present, valued } from '../indexes/cuts.ts';
+import { empty, intersect, missing, nulls, valued, type Interval } from '../indexes/cuts.ts';
 import type { IndexRange } from '../indexes/sortedEntries.ts';
 import { boundsAt, rangesInTurn } from '../indexes/rangeOrder.ts';
 import type { OrderKey } from '../language/stages/stage.ts';
@@ -99,28 +99,33 @@ function emptiesOf(
   { direction, nulls: place }: OrderKey,
   beside: AskedEmpties | undefined,
 ): WalkedEmpties | undefined | 'misplaced' {
-  const [first] = ranges;
-  const fixed = first.fixed.slice(0, start);
-  const mayBeEmpty = ranges.filter((range) => intersect(boundsAt(range, start) ?? { ...present, high: empty.high }, empty) !== undefined);
+  const fixed = ranges[0].fixed.slice(0, start);
+  const anyHolds = (some: Interval) => ranges.some((range) => intersect(boundsAt(range, start) ?? everything, some) !== undefined);
   if (beside !== undefined) {
-    if (mayBeEmpty.length > 0) return 'misplaced';
-    const interval = beside.nulls && beside.missing ? empty : beside.missing ? missing : nulls;
-    return { place, range: { fixed, interval }, withAbsent: beside.missing && start === 0 };
+    if (anyHolds(empty)) return 'misplaced';
+    return { place, range: { fixed, interval: intervalOf(beside) }, withAbsent: beside.missing && start === 0 };
   }
-  if (mayBeEmpty.length === 0) return undefined;
-  const isOpen = ({ fixed: values, interval }: IndexRange) => values.length === start && (interval === undefined || interval === present);
   const found = statistics.emptyAt(start);
-  const withAbsent = start === 0 && first.interval === undefined && statistics.absent > 0;
-  if (found.nulls + found.missing === 0 && !withAbsent) return undefined;
+  const absent = start === 0 ? statistics.absent : 0;
+  // Counts of the whole index: what is nowhere is not in its ranges either.
+  const holds: AskedEmpties = { nulls: found.nulls > 0 && anyHolds(nulls), missing: found.missing + absent > 0 && anyHolds(missing) };
+  if (!holds.nulls && !holds.missing) return undefined;
+  // Null alone or missing alone, without a value beside it, ties with itself.
+  if (ranges.length === 1 && !anyHolds(valued) && !(holds.nulls && holds.missing)) return undefined;
   if (ranges.length > 1) {
     // Points of null stand where the index has them; what may be missing ties with them, and stands apart.
-    const mayBeMissing = mayBeEmpty.some((range) => isOpen(range) || range.interval === missing);
-    return mayBeMissing || naturalPlace(direction) !== place ? 'misplaced' : undefined;
+    return holds.missing || naturalPlace(direction) !== place ? 'misplaced' : undefined;
   }
-  // One point: all of its entries tie.
-  if (!isOpen(first)) return undefined;
+  const withAbsent = holds.missing && absent > 0;
   if (withAbsent && statistics.definition.where !== undefined) return 'misplaced';
-  return { place, range: { fixed, interval: first.interval === undefined ? empty : nulls }, withAbsent };
+  return { place, range: { fixed, interval: intervalOf(holds) }, withAbsent };
+}
+
+const everything: Interval = { low: valued.low, high: missing.high };
+
+function intervalOf({ nulls: withNulls, missing: withMissing }: AskedEmpties): Interval {
+  if (withNulls && withMissing) return empty;
+  return withMissing ? missing : nulls;
 }
 
 /** What a range has of values at a key, without null and missing. */

@@ -180,7 +180,7 @@ function costOf(
   const stops = question.demand !== undefined && (match.ordered !== undefined || question.order.length === 0);
   // Rows that tie on the keys that the index gives are read together.
   const isPartial = match.ordered !== undefined && match.ordered.left.length > 0;
-  const tied = isPartial ? statistics.entries / Math.max(1, statistics.distinct(match.ordered?.end ?? 0)) : 0;
+  const tied = isPartial ? Math.max(1, statistics.entries / Math.max(1, statistics.distinct(match.ordered?.end ?? 0))) : 0;
   const reads = stops ? Math.min(entries, Math.ceil(((question.demand ?? 0) + tied) * (entries / Math.max(rows, 0.5)))) : entries;
   const entriesRead = match.ordered !== undefined ? reads : entries;
   const inOrder = match.ordered !== undefined;

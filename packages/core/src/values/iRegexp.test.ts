@@ -61,14 +61,14 @@ test.each<[string, string, boolean]>([
   ['ab(c|d)', 'ab', false],
   ['abc?', 'ab', false],
   ['a\\.b.*', 'a.b', true],
-  ['(abc)x.*', 'abcx', false],
+  // Brackets are not looked into: less is known, and nothing wrong.
+  ['(abc)x.*', '', false],
   ['abc|abd', '', false],
   ['[a]b', '', false],
   ['.*', '', true],
 ])('every text that fits %s begins with %j', (pattern, prefix, isPrefix) => {
   const read = readPattern(pattern);
-  expect(read).toMatchObject({ isPrefix });
-  expect('prefix' in read && prefix.startsWith(read.prefix)).toBe(true);
+  expect(read).toMatchObject({ prefix, isPrefix });
 });
 
 test.each<[string, boolean]>([
