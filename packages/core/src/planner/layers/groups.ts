@@ -4,11 +4,11 @@ import { printExpression } from '../../language/grammar/print.ts';
 import type { Measure, SelectItem, UnnestStage } from '../../language/stages/stage.ts';
 import { hashKey } from '../../values/equality.ts';
 import type { JsonObject } from '../../values/json.ts';
-import type { Expression } from '../../language/tree.ts';
+import { isSingle, type Expression } from '../../language/tree.ts';
 import { isStage, type PlannedStage } from '../logical.ts';
 import type { PhysicalStep, Unnested } from '../physical.ts';
 import { readsOf, touches } from '../rewrites/reads.ts';
-import { continued, isOfRow, leadingNames, withPaths } from '../rewrites/substitute.ts';
+import { filtersWithPaths, isOfRow, leadingNames, withPaths, type PathChange } from '../rewrites/substitute.ts';
 import { measuredOn } from '../statistics.ts';
 import type { LayContext } from './layer.ts';
 
@@ -59,26 +59,29 @@ export function layUnnestedGroup(
   let isSafe = true;
   const [element] = first.stage.target.names;
   /** An expression over the row as it would be, read from the row as it is, the element and what is computed. */
-  const inlined = (expression: Expression): Expression => {
+  const inlined = (expression: Expression, asNodes = false): Expression => {
     if (readsOf(expression) === 'all') isSafe = false;
-    return withPaths(expression, (path, inFilter) => {
-      if (!isOfRow(path, inFilter)) return undefined;
+    const change: PathChange = (path, place) => {
+      if (!isOfRow(path, place.inFilter)) return undefined;
       const names = leadingNames(path);
-      const value = computed.findLast(({ name }) => name === names[0]);
+      const value = computed.findLast(({ name }) => name === names[0])?.expression;
       if (value !== undefined) {
-        // Only the whole of a computed value can stand in the path's place.
-        if (path.segments.length !== 1) isSafe = false;
-        return value.expression;
+        // A computed value can stand in the place of the whole path alone, outside of filters, where `@` is another;
+        // and where nodes are asked for, it must be one node.
+        const isOneNode = value.kind === 'path' && isSingle(value);
+        if (path.segments.length !== 1 || place.inFilter || (place.asNodes && !isOneNode)) isSafe = false;
+        return value;
       }
       if (names[0] !== element) return undefined;
-      return continued({ ...path, root: { kind: 'partner', name: elementName }, segments: [] }, withFilters(path, inlined), 1);
-    });
+      return { ...path, root: { kind: 'partner', name: elementName }, segments: filtersWithPaths(path, change).slice(1) };
+    };
+    return withPaths(expression, change, { inFilter: false, asNodes });
   };
   const conditions: Expression[] = [];
   const lines: number[] = [first.line];
   for (const { stage, line } of stages.slice(1, end)) {
     if (stage.kind === 'where') {
-      conditions.push(inlined(stage.condition));
+      conditions.push(inlined(stage.condition, true));
       lines.push(line);
     } else if (stage.kind === 'compute') {
       for (const { target, expression } of stage.assignments) {
@@ -93,7 +96,7 @@ export function layUnnestedGroup(
   const inlinedMeasures = measures.map((measure) => ({
     ...measure,
     argument: measure.argument && inlined(measure.argument),
-    where: measure.where && inlined(measure.where),
+    where: measure.where && inlined(measure.where, true),
   }));
   if (!isSafe) return undefined;
   const [condition] = conditions;
@@ -119,21 +122,6 @@ export function layUnnestedGroup(
     lines: [...lines, last.line],
   });
   return { step, count: end + 1 };
-}
-
-/** A path whose filters are inlined too. */
-function withFilters<P extends Expression & { kind: 'path' }>(path: P, inlined: (expression: Expression) => Expression): P {
-  const segments = path.segments.map((segment) => ({
-    ...segment,
-    selectors: segment.selectors.map((selector) =>
-      selector.kind === 'filter' ? { ...selector, condition: inlineWhole(selector.condition, inlined) } : selector,
-    ),
-  }));
-  return { ...path, segments };
-}
-
-function inlineWhole(condition: Expression, inlined: (expression: Expression) => Expression): Expression {
-  return withPaths(condition, (path, inFilter) => (path.root.kind === 'whole' && !inFilter ? inlined(path) : undefined));
 }
 
 /** About how many rows an unnest gives, by the lengths of the arrays in the sample of the source. */

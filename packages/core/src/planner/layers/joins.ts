@@ -185,7 +185,7 @@ function sideOf(expression: Expression, partner: string): Side {
 /** Whether `@` of a node is an element: the node stands in a filter, or in what each, any or every do with elements. */
 function isElement(root: Expression, node: Expression): boolean {
   const elements = new Set<Expression>();
-  withPaths(root, (path, inFilter) => {
+  withPaths(root, (path, { inFilter }) => {
     if (inFilter) elements.add(path);
     return undefined;
   });
@@ -194,9 +194,9 @@ function isElement(root: Expression, node: Expression): boolean {
 
 /** The same with the partner as the current row; inside a filter, where `@` is an element, as the whole row. */
 function ofPartnerAlone(expression: Expression, partner: string): Expression {
-  return withPaths(expression, (path, inFilter) => {
+  return withPaths(expression, (path, { inFilter }) => {
     if (path.root.kind !== 'partner' || path.root.name !== partner) return undefined;
-    const inside = withPaths({ ...path, root: { kind: 'current' } }, (nested, deeper) =>
+    const inside = withPaths({ ...path, root: { kind: 'current' } }, (nested, { inFilter: deeper }) =>
       deeper && nested.root.kind === 'partner' ? { ...nested, root: { kind: 'whole' } } : undefined,
     );
     return inFilter && inside.kind === 'path' ? { ...inside, root: { kind: 'whole' } } : inside;
@@ -226,7 +226,7 @@ function singleKey(match: JoinMatch, index: IndexStatistics, partner: string): P
   const at = keyServed(match, index.definition.keys[0].text) ?? 0;
   const others = match.leftKeys.flatMap((left, i): Expression[] => {
     if (i === at) return [];
-    const right = withPaths(match.rightKeys[i], (path, inFilter) =>
+    const right = withPaths(match.rightKeys[i], (path, { inFilter }) =>
       path.root.kind === 'current' && !inFilter ? { ...path, root: { kind: 'partner', name: partner } } : undefined,
     );
     const { from, to } = left;

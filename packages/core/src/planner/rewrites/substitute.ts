@@ -1,52 +1,83 @@
+import { signatureOf } from '../../language/functions/signatures.ts';
 import { children, type Expression, type PathExpression, type Segment } from '../../language/tree.ts';
+
+/** Where a path stands: what `@` is there, and whether its nodes are asked for or the value that they make. */
+export interface PathPlace {
+  /** In a filter, or in what each, any or every do with elements: `@` is an element. */
+  readonly inFilter: boolean;
+  /** The path is a condition by itself, or the argument of a function that takes nodes, like `exists`. */
+  readonly asNodes: boolean;
+}
+
+/** What stands in a path's place; undefined to leave it, its filters changed alike. */
+export type PathChange = (path: PathExpression, place: PathPlace) => Expression | undefined;
 
 /**
  * An expression with some of its paths replaced.
- * @param change what stands in a path's place; undefined to leave it
+ * @param place where the expression itself stands
  */
-export function withPaths(
-  expression: Expression,
-  change: (path: PathExpression, inFilter: boolean) => Expression | undefined,
-  inFilter = false,
-): Expression {
+export function withPaths(expression: Expression, change: PathChange, place: PathPlace = { inFilter: false, asNodes: false }): Expression {
   if (expression.kind === 'path') {
-    const replaced = change(expression, inFilter);
+    const replaced = change(expression, place);
     if (replaced !== undefined) return replaced;
-    const segments = expression.segments.map((segment): Segment => {
-      if (!segment.selectors.some(({ kind }) => kind === 'filter')) return segment;
-      return {
-        ...segment,
-        selectors: segment.selectors.map((selector) =>
-          selector.kind === 'filter' ? { ...selector, condition: withPaths(selector.condition, change, true) } : selector,
-        ),
-      };
-    });
-    return { ...expression, segments };
+    return { ...expression, segments: filtersWithPaths(expression, change) };
   }
   if (children(expression).length === 0) return expression;
-  const inner = (child: Expression, elements = false) => withPaths(child, change, inFilter || elements);
+  const { inFilter } = place;
+  const value = (child: Expression) => withPaths(child, change, { inFilter, asNodes: false });
+  const condition = (child: Expression) => withPaths(child, change, { inFilter, asNodes: true });
   switch (expression.kind) {
     case 'negation':
+      return { ...expression, operand: value(expression.operand) };
     case 'not':
-      return { ...expression, operand: inner(expression.operand) };
+      return { ...expression, operand: condition(expression.operand) };
     case 'arithmetic':
     case 'comparison':
     case 'in':
-      return { ...expression, left: inner(expression.left), right: inner(expression.right) };
+      return { ...expression, left: value(expression.left), right: value(expression.right) };
     case 'and':
     case 'or':
-      return { ...expression, operands: expression.operands.map((operand) => inner(operand)) };
+      return { ...expression, operands: expression.operands.map(condition) };
     case 'array':
-      return { ...expression, items: expression.items.map((item) => inner(item)) };
+      return { ...expression, items: expression.items.map(value) };
     case 'object':
-      return { ...expression, entries: expression.entries.map(({ name, value }) => ({ name, value: inner(value) })) };
-    case 'call': {
-      const loops = expression.name === 'each' || expression.name === 'any' || expression.name === 'every';
-      return { ...expression, arguments: expression.arguments.map((argument, i) => inner(argument, loops && i === 1)) };
-    }
+      return { ...expression, entries: expression.entries.map((entry) => ({ name: entry.name, value: value(entry.value) })) };
+    case 'call':
+      return {
+        ...expression,
+        arguments: expression.arguments.map((argument, i) => withPaths(argument, change, argumentPlace(expression.name, i, inFilter))),
+      };
     default:
       return expression;
   }
+}
+
+/** The segments of a path with some of the paths in their filters replaced. */
+export function filtersWithPaths({ segments }: PathExpression, change: PathChange): readonly Segment[] {
+  return segments.map((segment) =>
+    hasFilter(segment)
+      ? {
+          ...segment,
+          selectors: segment.selectors.map((selector) =>
+            selector.kind === 'filter'
+              ? { ...selector, condition: withPaths(selector.condition, change, { inFilter: true, asNodes: true }) }
+              : selector,
+          ),
+        }
+      : segment,
+  );
+}
+
+function hasFilter({ selectors }: Segment): boolean {
+  return selectors.some(({ kind }) => kind === 'filter');
+}
+
+function argumentPlace(name: string, at: number, inFilter: boolean): PathPlace {
+  const kind = signatureOf(name)?.parameters.at(at)?.kind ?? 'value';
+  return {
+    inFilter: inFilter || kind === 'each' || kind === 'test',
+    asNodes: kind === 'nodes' || kind === 'condition' || kind === 'test',
+  };
 }
 
 /** Whether a path begins at the row. */

@@ -84,7 +84,7 @@ function above(condition: Expression, stage: PlannableStage): Expression | undef
 function throughItems(condition: Expression, stage: PlannableStage & { kind: 'select' | 'group' }): Expression | undefined {
   const items = stage.kind === 'select' ? stage.items : stage.keys;
   let isSafe = true;
-  const rewritten = withPaths(condition, (path, inFilter) => {
+  const rewritten = withPaths(condition, (path, { inFilter }) => {
     if (!isOfRow(path, inFilter)) return undefined;
     const names = leadingNames(path);
     const item = items.find(
