@@ -120,7 +120,7 @@ test('pipelines are saved, opened again and removed; the reference puts an examp
   await expect(bench.editor).toContainText('from routes');
   await bench.editor.click();
   await page.keyboard.press('Control+z');
-  await expect(page.getByRole('tab', { name: 'Three huts' })).toHaveAttribute('aria-selected', 'true');
+  await expect(page.getByRole('button', { name: 'Three huts', exact: true })).toHaveAttribute('aria-current', 'true');
   await bench.write('from huts\nlimit 3');
   await page.getByRole('button', { name: 'Reference' }).click();
   await page.getByRole('complementary', { name: 'Reference' }).getByRole('button', { name: 'sample 10 seed 7' }).click();

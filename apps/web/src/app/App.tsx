@@ -5,9 +5,10 @@ import { Provider } from 'react-redux';
 import { lazy } from 'react';
 import { BrowserRouter, Navigate, Route, Routes } from 'react-router';
 import { BenchScreen } from '../features/bench/BenchScreen.tsx';
+import { AppearanceContext, useAppearance } from './appearance.ts';
 import { Frame } from './Frame.tsx';
 import { store } from './store.ts';
-import { theme } from './theme.ts';
+import { themes } from './theme.ts';
 
 /** Screens other than the first come when they are looked at. */
 const DataScreen = lazy(async () => ({ default: (await import('../features/data/DataScreen.tsx')).DataScreen }));
@@ -15,24 +16,27 @@ const IndexesScreen = lazy(async () => ({ default: (await import('../features/in
 const RunsScreen = lazy(async () => ({ default: (await import('../features/runs/RunsScreen.tsx')).RunsScreen }));
 
 export function App() {
+  const appearance = useAppearance();
   return (
     <Provider store={store}>
-      <ThemeProvider theme={theme}>
-        <CssBaseline />
-        <SnackbarProvider maxSnack={3} autoHideDuration={6_000} anchorOrigin={{ vertical: 'bottom', horizontal: 'right' }}>
-          <BrowserRouter>
-            <Routes>
-              <Route element={<Frame />}>
-                <Route path="/bench" element={<BenchScreen />} />
-                <Route path="/data/:collection?" element={<DataScreen />} />
-                <Route path="/indexes/:collection?" element={<IndexesScreen />} />
-                <Route path="/runs" element={<RunsScreen />} />
-                <Route path="*" element={<Navigate to="/bench" replace />} />
-              </Route>
-            </Routes>
-          </BrowserRouter>
-        </SnackbarProvider>
-      </ThemeProvider>
+      <AppearanceContext value={appearance}>
+        <ThemeProvider theme={themes[appearance.mode]}>
+          <CssBaseline />
+          <SnackbarProvider maxSnack={3} autoHideDuration={6_000} anchorOrigin={{ vertical: 'bottom', horizontal: 'right' }}>
+            <BrowserRouter>
+              <Routes>
+                <Route element={<Frame />}>
+                  <Route path="/bench" element={<BenchScreen />} />
+                  <Route path="/data/:collection?" element={<DataScreen />} />
+                  <Route path="/indexes/:collection?" element={<IndexesScreen />} />
+                  <Route path="/runs" element={<RunsScreen />} />
+                  <Route path="*" element={<Navigate to="/bench" replace />} />
+                </Route>
+              </Routes>
+            </BrowserRouter>
+          </SnackbarProvider>
+        </ThemeProvider>
+      </AppearanceContext>
     </Provider>
   );
 }

@@ -1,18 +1,14 @@
 import Box from '@mui/material/Box';
 import { styled } from '@mui/material/styles';
+import visuallyHidden from '@mui/utils/visuallyHidden';
 import { Suspense } from 'react';
 import { NavLink, Outlet, useLocation } from 'react-router';
 import { useServerEvents } from './useServerEvents.ts';
+import { AppearanceMenu } from './AppearanceMenu.tsx';
 import { Jump } from './Jump.tsx';
+import { screens } from './screens.ts';
 import { TabStrip } from '../features/bench/tabs/TabStrip.tsx';
 import { SavedMenu } from '../features/bench/SavedMenu.tsx';
-
-const screens = [
-  ['/bench', 'Bench'],
-  ['/data', 'Data'],
-  ['/indexes', 'Indexes'],
-  ['/runs', 'Runs'],
-] as const;
 
 const Word = styled(NavLink)(({ theme }) => ({
   color: theme.roles.softInk,
@@ -62,9 +58,13 @@ export function Frame() {
         </Box>
         <Box sx={{ flex: 1, minWidth: 0, display: 'flex', px: 2 }}>{pathname.startsWith('/bench') && <TabStrip />}</Box>
         {pathname.startsWith('/bench') && <SavedMenu />}
+        <AppearanceMenu />
         <Jump />
       </Box>
       <Box component="main" sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
+        <Box component="h1" sx={visuallyHidden}>
+          {screens.find(([path]) => pathname.startsWith(path))?.[1]}
+        </Box>
         <Suspense>
           <Outlet />
         </Suspense>

@@ -8,6 +8,7 @@ import { useNavigate } from 'react-router';
 import { useCollectionsQuery, usePipelinesQuery } from '../api/api.ts';
 import { jumpedTo, opened } from '../features/bench/state/benchSlice.ts';
 import { savedDraft } from '../features/bench/state/savedDraft.ts';
+import { screens } from './screens.ts';
 import { useAppDispatch, useAppSelector } from './store.ts';
 
 interface Place {
@@ -33,8 +34,7 @@ export function Jump() {
     <Dialog
       open={isOpen}
       onClose={() => setOpen(false)}
-      aria-label="Jump to"
-      slotProps={{ paper: { sx: { alignSelf: 'flex-start', mt: '12vh' } } }}
+      slotProps={{ paper: { 'aria-label': 'Jump to', 'aria-labelledby': undefined, sx: { alignSelf: 'flex-start', mt: '12vh' } } }}
     >
       <JumpList onDone={() => setOpen(false)} />
     </Dialog>
@@ -49,7 +49,7 @@ function JumpList({ onDone }: { onDone: () => void }) {
   const navigate = useNavigate();
   const to = (address: string) => () => void navigate(address);
   const places: Place[] = [
-    ...[['Bench', '/bench'], ['Data', '/data'], ['Indexes', '/indexes']].map(([label, address]) => ({ kind: 'screen', label, go: to(address) })),
+    ...screens.map(([address, label]) => ({ kind: 'screen', label, go: to(address) })),
     ...pipelines.map((saved) => ({
       kind: 'pipeline',
       label: saved.name,

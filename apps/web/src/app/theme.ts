@@ -1,4 +1,4 @@
-import { alpha, createTheme } from '@mui/material/styles';
+import { alpha, createTheme, type Theme } from '@mui/material/styles';
 
 /** The roles of colour; nothing else in the interface names a colour. */
 export interface Roles {
@@ -16,6 +16,8 @@ export interface Roles {
   readonly scan: string;
   readonly memory: string;
   readonly join: string;
+  /** Functions in code. */
+  readonly call: string;
   readonly other: string;
   readonly quiet: string;
   readonly path: string;
@@ -47,6 +49,7 @@ const light: Roles = {
   scan: '#A8352A',
   memory: '#7A3E84',
   join: '#5A8F8A',
+  call: '#2F6F69',
   other: '#C9A050',
   quiet: '#DAD2C3',
   path: '#1F5673',
@@ -54,66 +57,93 @@ const light: Roles = {
   number: '#7A3E84',
 };
 
+const dark: Roles = {
+  ground: '#1A1815',
+  form: '#201E1A',
+  surface: '#25221D',
+  ink: '#EFE8DA',
+  softInk: '#ABA294',
+  line: '#3D382F',
+  zest: '#F0955A',
+  flow: '#C48A3A',
+  flowStrong: '#EBA24B',
+  flowSoft: '#5A4420',
+  index: '#A3B0FA',
+  scan: '#F28B7D',
+  memory: '#D3A2DC',
+  join: '#6FA8A2',
+  call: '#86C4BD',
+  other: '#C9A050',
+  quiet: '#565045',
+  path: '#90C4E4',
+  text: '#C2CC74',
+  number: '#D3A2DC',
+};
+
 export const codeFont = '"JetBrains Mono Variable", ui-monospace, monospace';
 export const sansFont = '"Instrument Sans Variable", system-ui, sans-serif';
 
-export const theme = createTheme({
-  roles: light,
-  palette: {
-    mode: 'light',
-    background: { default: light.ground, paper: light.surface },
-    text: { primary: light.ink, secondary: light.softInk },
-    primary: { main: light.ink, contrastText: light.surface },
-    secondary: { main: light.zest },
-    info: { main: light.index },
-    error: { main: light.scan },
-    divider: light.line,
-  },
-  shape: { borderRadius: 8 },
-  typography: {
-    fontFamily: sansFont,
-    fontSize: 13,
-    body1: { fontSize: 13 },
-    button: { textTransform: 'none', fontWeight: 600 },
-  },
-  components: {
-    MuiCssBaseline: {
-      styleOverrides: {
-        html: { height: '100%' },
-        body: { height: '100%', fontVariantNumeric: 'tabular-nums', overflow: 'hidden' },
-        '#root': { height: '100%' },
-        'code, pre, kbd': { fontFamily: codeFont, fontVariantLigatures: 'none' },
-        ':focus-visible': { outline: `2px solid ${light.index}`, outlineOffset: 1 },
-      },
+function themeOf(mode: 'light' | 'dark', roles: Roles): Theme {
+  return createTheme({
+    roles,
+    palette: {
+      mode,
+      background: { default: roles.ground, paper: roles.surface },
+      text: { primary: roles.ink, secondary: roles.softInk },
+      primary: { main: roles.ink, contrastText: roles.surface },
+      secondary: { main: roles.zest },
+      info: { main: roles.index },
+      error: { main: roles.scan },
+      divider: roles.line,
     },
-    MuiButtonBase: { defaultProps: { disableRipple: true } },
-    MuiButton: {
-      defaultProps: { disableElevation: true, size: 'small' },
-      styleOverrides: { root: { borderRadius: 999, paddingInline: 14 } },
+    shape: { borderRadius: 8 },
+    typography: {
+      fontFamily: sansFont,
+      fontSize: 13,
+      body1: { fontSize: 13 },
+      button: { textTransform: 'none', fontWeight: 600 },
     },
-    MuiToggleButton: {
-      styleOverrides: {
-        root: {
-          textTransform: 'none',
-          padding: '3px 12px',
-          fontWeight: 500,
-          color: light.ink,
-          '&.Mui-selected, &.Mui-selected:hover': { background: light.ink, color: light.surface },
+    components: {
+      MuiCssBaseline: {
+        styleOverrides: {
+          html: { height: '100%', colorScheme: mode },
+          body: { height: '100%', fontVariantNumeric: 'tabular-nums', overflow: 'hidden' },
+          '#root': { height: '100%' },
+          'code, pre, kbd': { fontFamily: codeFont, fontVariantLigatures: 'none' },
+          ':focus-visible': { outline: `2px solid ${roles.index}`, outlineOffset: 1 },
         },
       },
-    },
-    MuiToggleButtonGroup: { defaultProps: { size: 'small', exclusive: true } },
-    MuiTooltip: { defaultProps: { arrow: true, enterDelay: 500 } },
-    MuiTextField: { defaultProps: { size: 'small' } },
-    MuiDialog: { defaultProps: { fullWidth: true, maxWidth: 'sm' } },
-    MuiTableCell: {
-      styleOverrides: {
-        root: { borderColor: light.line, padding: '6px 12px' },
-        head: { color: light.softInk, fontWeight: 600, fontSize: 12 },
+      MuiButtonBase: { defaultProps: { disableRipple: true } },
+      MuiButton: {
+        defaultProps: { disableElevation: true, size: 'small' },
+        styleOverrides: { root: { borderRadius: 999, paddingInline: 14 } },
       },
+      MuiToggleButton: {
+        styleOverrides: {
+          root: {
+            textTransform: 'none',
+            padding: '3px 12px',
+            fontWeight: 500,
+            color: roles.ink,
+            '&.Mui-selected, &.Mui-selected:hover': { background: roles.ink, color: roles.surface },
+          },
+        },
+      },
+      MuiToggleButtonGroup: { defaultProps: { size: 'small', exclusive: true } },
+      MuiTooltip: { defaultProps: { arrow: true, enterDelay: 500 } },
+      MuiTextField: { defaultProps: { size: 'small' } },
+      MuiDialog: { defaultProps: { fullWidth: true, maxWidth: 'sm' } },
+      MuiTableCell: {
+        styleOverrides: {
+          root: { borderColor: roles.line, padding: '6px 12px' },
+          head: { color: roles.softInk, fontWeight: 600, fontSize: 12 },
+        },
+      },
+      MuiPaper: { styleOverrides: { root: { backgroundImage: 'none' } } },
     },
-    MuiPaper: { styleOverrides: { root: { backgroundImage: 'none' } } },
-  },
-});
+  });
+}
+
+export const themes = { light: themeOf('light', light), dark: themeOf('dark', dark) } as const;
 
 export const veil = (colour: string, share: number): string => alpha(colour, share);

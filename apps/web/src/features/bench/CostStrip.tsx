@@ -6,6 +6,7 @@ import { parsePipeline } from '@zesty-sieve/core/language';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { codeFont } from '../../app/theme.ts';
 import { bytes, count, counted, duration, percent } from '../../parts/numbers.ts';
+import { Outdated } from '../../parts/Outdated.tsx';
 import { capital, inWorkOrder, roleOf } from '../../parts/plan/steps.ts';
 import { previewReads, viewed } from './state/benchSlice.ts';
 import { yieldText } from '../../parts/yieldText.ts';
@@ -15,6 +16,7 @@ export function CostStrip() {
   const { whole, text, view, changedSince } = useAppSelector(({ bench }) => bench);
   const dispatch = useAppDispatch();
   const { answer } = whole;
+  const isOutdated = answer !== null && answer.asked.text !== text;
   return (
     <Box
       component="footer"
@@ -39,15 +41,15 @@ export function CostStrip() {
         </Box>
       ) : (
         <>
-          <Box sx={{ flex: 1, minWidth: 0, opacity: answer.asked.text === text ? 1 : 0.5 }}>
+          <Outdated isOutdated={isOutdated} sx={{ flex: 1, minWidth: 0 }}>
             <Sentence result={answer.result} text={answer.asked.text} />
             {changedSince !== null && readsFrom(answer.asked.text, changedSince) && (
               <Box sx={{ fontSize: 12, color: 'secondary.main' }}>{changedSince} has changed since this run. Ctrl Enter runs again.</Box>
             )}
-          </Box>
-          <Box sx={{ flex: 1, minWidth: 0, opacity: answer.asked.text === text ? 1 : 0.5 }}>
+          </Outdated>
+          <Outdated isOutdated={isOutdated} sx={{ flex: 1, minWidth: 0 }}>
             <TimeBar result={answer.result} />
-          </Box>
+          </Outdated>
         </>
       )}
       <Button variant="outlined" onClick={() => dispatch(viewed(view === 'plan' ? 'table' : 'plan'))} sx={{ borderColor: 'divider' }}>

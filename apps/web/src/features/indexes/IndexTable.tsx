@@ -1,4 +1,5 @@
 import Box from '@mui/material/Box';
+import visuallyHidden from '@mui/utils/visuallyHidden';
 import Button from '@mui/material/Button';
 import type { IndexInfo } from '@zesty-sieve/contract';
 import { useState } from 'react';
@@ -32,7 +33,9 @@ export function IndexTable({ collection, indexes }: { collection: string; indexe
         </Box>
         <span role="columnheader">used by runs</span>
         <span role="columnheader">built</span>
-        <span role="columnheader" aria-label="Actions" />
+        <Box role="columnheader">
+          <span style={visuallyHidden}>actions</span>
+        </Box>
       </Box>
       {indexes.map((index) => (
         <IndexRow key={index.name} collection={collection} index={index} />

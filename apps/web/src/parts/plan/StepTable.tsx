@@ -188,7 +188,7 @@ export function Lines({ lines }: { lines: readonly number[] }) {
         fontFamily: codeFont,
         fontSize: 11,
         color: 'secondary.main',
-        bgcolor: (t) => veil(t.roles.flowSoft, 0.55),
+        bgcolor: (t) => veil(t.roles.flowSoft, 0.42),
         whiteSpace: 'nowrap',
       }}
     >

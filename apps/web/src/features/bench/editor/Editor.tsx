@@ -1,7 +1,7 @@
 import { closeBrackets, closeBracketsKeymap, completionKeymap } from '@codemirror/autocomplete';
 import { defaultKeymap, history, historyKeymap } from '@codemirror/commands';
 import { bracketMatching } from '@codemirror/language';
-import { EditorState, Prec } from '@codemirror/state';
+import { Compartment, EditorState, Prec } from '@codemirror/state';
 import { drawSelection, EditorView, highlightActiveLine, highlightActiveLineGutter, keymap, placeholder } from '@codemirror/view';
 import Box from '@mui/material/Box';
 import { useTheme } from '@mui/material/styles';
@@ -42,10 +42,13 @@ export function Editor(props: EditorProps) {
   const states = useRef(new Map<string, EditorState>());
   const shown = useRef(props.tab);
   const fresh = useRef<(text: string) => EditorState>(undefined);
-  const { roles } = useTheme();
+  const theme = useTheme();
+  const looks = useRef(new Compartment());
+  const latestTheme = useRef(theme);
 
   useEffect(() => {
     latest.current = props;
+    latestTheme.current = theme;
   });
 
   useEffect(() => {
@@ -80,7 +83,7 @@ export function Editor(props: EditorProps) {
           keymap.of([...closeBracketsKeymap, ...completionKeymap, ...historyKeymap, ...defaultKeymap]),
           EditorView.contentAttributes.of({ 'aria-label': 'Pipeline', spellcheck: 'false' }),
           placeholder('from a collection …'),
-          appearance(roles),
+          looks.current.of(appearance(latestTheme.current)),
           EditorView.domEventHandlers({
             paste: (event) =>
               latest.current.onPaste?.(event.clipboardData?.getData('text/plain') ?? '') === true && (event.preventDefault(), true),
@@ -99,9 +102,10 @@ export function Editor(props: EditorProps) {
     moveTo(made, cursorLine);
     made.focus();
     return () => made.destroy();
-  }, [roles]);
+  }, []);
 
   const { loaded } = props;
+
   useEffect(() => {
     const { text, cursorLine, tab } = latest.current;
     const editor = view.current;
@@ -116,6 +120,11 @@ export function Editor(props: EditorProps) {
     }
     moveTo(editor, cursorLine);
   }, [loaded]);
+
+  // The text, its undo and where one stands in it stay as they are.
+  useEffect(() => {
+    view.current?.dispatch({ effects: looks.current.reconfigure(appearance(theme)) });
+  }, [theme, loaded]);
 
   const { margin: data, diagnostics } = props;
   useEffect(() => {

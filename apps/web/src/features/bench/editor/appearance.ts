@@ -1,9 +1,14 @@
+import type { Theme } from '@mui/material/styles';
 import { EditorView } from '@codemirror/view';
 import { codeFont, sansFont, veil, type Roles } from '../../../app/theme.ts';
 
 /** How the editor and its margin look, in the roles of the theme. */
-export function appearance(roles: Roles) {
-  return EditorView.theme({
+export function appearance({ roles, palette }: Pick<Theme, 'roles' | 'palette'>) {
+  return EditorView.theme(rules(roles), { dark: palette.mode === 'dark' });
+}
+
+function rules(roles: Roles): Parameters<typeof EditorView.theme>[0] {
+  return {
     '&': { height: '100%', fontSize: '13px', backgroundColor: roles.surface, color: roles.ink },
     '&.cm-focused': { outline: 'none' },
     '.cm-scroller': { fontFamily: codeFont, fontVariantLigatures: 'none', lineHeight: '34px', overflow: 'auto' },
@@ -31,14 +36,15 @@ export function appearance(roles: Roles) {
     '.zs-margin-row span': { width: '52px', textAlign: 'right', paddingRight: '8px', color: roles.softInk, fontSize: '11px' },
     '.zs-margin-row.is-bounded b': { fontWeight: '450', fontStyle: 'italic', color: roles.softInk },
     '.zs-margin-row.is-bounded path': { fill: roles.flowSoft },
-    '.zs-margin-row.is-stale': { opacity: '0.45' },
+    '.zs-margin-row.is-stale path': { opacity: '0.45' },
+    '.zs-margin-row.is-stale b': { color: roles.softInk, fontWeight: '450' },
     '.zs-stage': { color: roles.zest, fontWeight: '700' },
     '.zs-word': { color: roles.zest, fontWeight: '600' },
     '.zs-path': { color: roles.path },
     '.zs-string': { color: roles.text },
     '.zs-number': { color: roles.number },
     '.zs-parameter': { color: roles.index, fontWeight: '600' },
-    '.zs-call': { color: roles.join, fontWeight: '600' },
+    '.zs-call': { color: roles.call, fontWeight: '600' },
     '.zs-comment': { color: roles.softInk, fontStyle: 'italic' },
     '.zs-off': { color: roles.softInk, textDecoration: 'line-through', textDecorationColor: roles.quiet },
     '.zs-wrong': { textDecoration: 'underline wavy 1px', textUnderlineOffset: '4px' },
@@ -88,5 +94,5 @@ export function appearance(roles: Roles) {
     '.zs-hover': { padding: '8px 12px', maxWidth: '340px', fontFamily: sansFont, fontSize: '12px', lineHeight: '18px' },
     '.zs-hover b': { fontFamily: codeFont },
     '.cm-placeholder': { color: roles.softInk },
-  });
+  };
 }

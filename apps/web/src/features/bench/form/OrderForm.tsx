@@ -49,7 +49,7 @@ export function OrderKeys({
   };
   return (
     <>
-      <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={drop}>
+      <DndContext accessibility={{ container: document.body }} sensors={sensors} collisionDetection={closestCenter} onDragEnd={drop}>
         <SortableContext items={rows.map((_, i) => i + 1)} strategy={verticalListSortingStrategy}>
           {rows.map((row, i) => (
             <KeyLine

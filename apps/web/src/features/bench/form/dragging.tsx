@@ -23,7 +23,7 @@ export function DragArea({ children, onMove }: { children: ReactNode; onMove: (f
     if (from !== undefined && to !== undefined) onMove(from.place, to.group, to.at);
   };
   return (
-    <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={drop}>
+    <DndContext accessibility={{ container: document.body }} sensors={sensors} collisionDetection={closestCenter} onDragEnd={drop}>
       {children}
     </DndContext>
   );

@@ -6,6 +6,7 @@ import type { Problem } from '@zesty-sieve/contract';
 import type { Edit } from '@zesty-sieve/core/language';
 import { useAppSelector } from '../../../app/store.ts';
 import { bytes, count, counted, duration } from '../../../parts/numbers.ts';
+import { Outdated } from '../../../parts/Outdated.tsx';
 import { previewReads, type Answered } from '../state/benchSlice.ts';
 import { DocumentList } from './DocumentList.tsx';
 import { OutputShape } from './OutputShape.tsx';
@@ -36,9 +37,9 @@ export function Output({ onRun, onBuild, onMend, ...actions }: OutputProps) {
       )}
       {problem && <ProblemNote problem={problem.problem} onBuild={onBuild} />}
       {answer ? (
-        <Box sx={{ flex: 1, minHeight: 0, display: 'flex', flexDirection: 'column', opacity: problem ? 0.4 : 1 }}>
+        <Outdated isOutdated={problem !== null} sx={{ flex: 1, minHeight: 0, display: 'flex', flexDirection: 'column' }}>
           <Rows key={answer.result.runId} answer={answer} onRun={onRun} onMend={onMend} {...actions} />
-        </Box>
+        </Outdated>
       ) : (
         !problem && <Waiting isRunning={pending !== null} />
       )}

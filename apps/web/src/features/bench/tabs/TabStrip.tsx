@@ -18,65 +18,77 @@ export function TabStrip() {
   const [closing, setClosing] = useState<string | null>(null);
   const close = (id: string) => (isEdited(draftOf(bench, id)) ? setClosing(id) : dispatch(tabClosed(id)));
   return (
-    <Box
-      role="tablist"
-      aria-label="Open pipelines"
-      sx={{ display: 'flex', alignItems: 'center', minWidth: 0, overflowX: 'auto', gap: 0.5, scrollbarWidth: 'thin' }}
-    >
-      {bench.tabs.map(({ id }) => {
-        const draft = draftOf(bench, id);
-        const isFront = id === bench.tab;
-        return (
-          <Box
-            key={id}
-            sx={{
-              display: 'flex',
-              alignItems: 'center',
-              flex: 'none',
-              borderRadius: 1,
-              bgcolor: isFront ? (t) => t.roles.ground : 'transparent',
-              border: 1,
-              borderColor: isFront ? 'divider' : 'transparent',
-              fontSize: 12.5,
-              pl: 1,
-              pr: 0.25,
-              py: 0.25,
-            }}
-          >
+    <Box sx={{ display: 'flex', alignItems: 'center', minWidth: 0, gap: 0.5 }}>
+      <Box
+        component="ul"
+        aria-label="Open pipelines"
+        sx={{
+          display: 'flex',
+          alignItems: 'center',
+          minWidth: 0,
+          overflowX: 'auto',
+          gap: 0.5,
+          scrollbarWidth: 'thin',
+          m: 0,
+          p: 0,
+          listStyle: 'none',
+        }}
+      >
+        {bench.tabs.map(({ id }) => {
+          const draft = draftOf(bench, id);
+          const isFront = id === bench.tab;
+          return (
             <Box
-              component="button"
-              type="button"
-              role="tab"
-              aria-selected={isFront}
-              onClick={() => !isFront && dispatch(tabChosen(id))}
-              onAuxClick={(event: React.MouseEvent) => event.button === 1 && close(id)}
-              title={draft.name ?? (draft.text.trim() || 'Nothing written yet')}
+              key={id}
+              component="li"
               sx={{
-                all: 'unset',
-                cursor: isFront ? 'default' : 'pointer',
-                color: isFront ? 'text.primary' : 'text.secondary',
-                fontWeight: isFront ? 600 : 450,
-                maxWidth: 190,
-                overflow: 'hidden',
-                textOverflow: 'ellipsis',
-                whiteSpace: 'nowrap',
-                '&:focus-visible': { outline: 'auto' },
+                display: 'flex',
+                alignItems: 'center',
+                flex: 'none',
+                borderRadius: 1,
+                bgcolor: isFront ? (t) => t.roles.ground : 'transparent',
+                border: 1,
+                borderColor: isFront ? 'divider' : 'transparent',
+                fontSize: 12.5,
+                pl: 1,
+                pr: 0.25,
+                py: 0.25,
               }}
             >
-              {titleOf(draft)}
-              {draft.name !== null && isEdited(draft) && (
-                <Box component="span" sx={{ color: 'secondary.main' }}>
-                  {' '}
-                  · edited
-                </Box>
-              )}
+              <Box
+                component="button"
+                type="button"
+                aria-current={isFront}
+                onClick={() => !isFront && dispatch(tabChosen(id))}
+                onAuxClick={(event: React.MouseEvent) => event.button === 1 && close(id)}
+                title={draft.name ?? (draft.text.trim() || 'Nothing written yet')}
+                sx={{
+                  all: 'unset',
+                  cursor: isFront ? 'default' : 'pointer',
+                  color: isFront ? 'text.primary' : 'text.secondary',
+                  fontWeight: isFront ? 600 : 450,
+                  maxWidth: 190,
+                  overflow: 'hidden',
+                  textOverflow: 'ellipsis',
+                  whiteSpace: 'nowrap',
+                  '&:focus-visible': { outline: 'auto' },
+                }}
+              >
+                {titleOf(draft)}
+                {draft.name !== null && isEdited(draft) && (
+                  <Box component="span" sx={{ color: 'secondary.main' }}>
+                    {' '}
+                    · edited
+                  </Box>
+                )}
+              </Box>
+              <IconButton size="small" aria-label={`Close ${titleOf(draft)}`} onClick={() => close(id)} sx={{ p: 0.25, ml: 0.25 }}>
+                <CloseIcon sx={{ fontSize: 13 }} />
+              </IconButton>
             </Box>
-            <IconButton size="small" aria-label={`Close ${titleOf(draft)}`} onClick={() => close(id)} sx={{ p: 0.25, ml: 0.25 }}>
-              <CloseIcon sx={{ fontSize: 13 }} />
-            </IconButton>
-          </Box>
-        );
-      })}
+          );
+        })}
+      </Box>
       <IconButton
         size="small"
         aria-label="New pipeline in a tab"

@@ -2,6 +2,7 @@ import type { EditorView } from '@codemirror/view';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import LinearProgress from '@mui/material/LinearProgress';
+import { useTheme } from '@mui/material/styles';
 import type { ChangeAnswer, CollectionInfo } from '@zesty-sieve/contract';
 import { checkPipeline, isChangeStep, parametersOf, parsePipeline } from '@zesty-sieve/core/language';
 import { useSnackbar } from 'notistack';
@@ -32,6 +33,7 @@ export function ChangePanel({ collection, onMade }: { collection: CollectionInfo
   const [isAsking, setAsking] = useState(false);
   const editor = useRef<EditorView>(null);
   const { enqueueSnackbar, closeSnackbar } = useSnackbar();
+  const { divider } = useTheme().palette;
   const [undo] = useUndoChangeMutation();
   const plain = useEnvironment(`from ${collection.name}`);
   const identity = collection.identity.replace(/^@\./, '').split('.');
@@ -132,10 +134,7 @@ export function ChangePanel({ collection, onMade }: { collection: CollectionInfo
             />
           </Box>
         </Panel>
-        <Panel
-          minSize={30}
-          style={{ display: 'flex', flexDirection: 'column', minWidth: 0, borderLeft: '1px solid var(--panel-line, #e6dfd1)' }}
-        >
+        <Panel minSize={30} style={{ display: 'flex', flexDirection: 'column', minWidth: 0, borderLeft: `1px solid ${divider}` }}>
           <Box
             sx={{
               display: 'flex',

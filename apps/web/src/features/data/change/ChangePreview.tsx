@@ -2,6 +2,7 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import type { PreviewAnswer } from '@zesty-sieve/contract';
 import { DiffView } from '../../../parts/DiffView.tsx';
+import { Outdated } from '../../../parts/Outdated.tsx';
 import { bytes, count, counted, duration } from '../../../parts/numbers.ts';
 import { StepTable } from '../../../parts/plan/StepTable.tsx';
 import { WayList } from '../../../parts/plan/WayList.tsx';
@@ -22,8 +23,9 @@ export function ChangePreview({
   const { cost, suggestions, sample, changed } = answer;
   const [first] = suggestions;
   return (
-    <Box
-      sx={{ flex: 1, minHeight: 0, overflow: 'auto', opacity: isCurrent ? 1 : 0.45, bgcolor: 'background.paper' }}
+    <Outdated
+      isOutdated={!isCurrent}
+      sx={{ flex: 1, minHeight: 0, overflow: 'auto', bgcolor: 'background.paper' }}
       tabIndex={0}
       aria-label="Preview"
     >
@@ -75,7 +77,7 @@ export function ChangePreview({
           {answer.matched === 0 ? 'No document meets the conditions.' : 'The documents found are so already: nothing would change.'}
         </Box>
       )}
-    </Box>
+    </Outdated>
   );
 }
 

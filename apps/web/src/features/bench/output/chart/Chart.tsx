@@ -2,6 +2,7 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import Select from '@mui/material/Select';
+import { useTheme } from '@mui/material/styles';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import { useEffect, useMemo, useRef } from 'react';
@@ -22,6 +23,7 @@ export function Chart({ rows, of, more }: { rows: readonly unknown[]; of: number
   }, [rows, of, more]);
   const { chart: chosen, name } = useAppSelector(({ bench }) => bench);
   const dispatch = useAppDispatch();
+  const { roles } = useTheme();
   const host = useRef<HTMLDivElement>(null);
   const columns = useMemo(() => chartColumns(rows), [rows]);
   const fits = (settings: ChartSettings | null) =>
@@ -76,7 +78,7 @@ export function Chart({ rows, of, more }: { rows: readonly unknown[]; of: number
           <Button size="small" onClick={() => exportSvg(svg(), file)} sx={{ fontSize: 12, minWidth: 0, px: 1 }}>
             SVG
           </Button>
-          <Button size="small" onClick={() => void exportPng(svg(), file)} sx={{ fontSize: 12, minWidth: 0, px: 1 }}>
+          <Button size="small" onClick={() => void exportPng(svg(), file, roles.surface)} sx={{ fontSize: 12, minWidth: 0, px: 1 }}>
             PNG
           </Button>
         </Box>

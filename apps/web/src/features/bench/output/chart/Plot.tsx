@@ -14,13 +14,33 @@ import {
   XAxis,
   YAxis,
 } from 'recharts';
-import { sansFont, type Roles } from '../../../../app/theme.ts';
+import { sansFont, veil, type Roles } from '../../../../app/theme.ts';
 import { count } from '../../../../parts/numbers.ts';
 import type { ChartData, ChartSettings } from './chartData.ts';
 
 function seriesColours(roles: Roles): readonly string[] {
   return [roles.flowStrong, roles.join, roles.index, roles.memory, roles.other, roles.scan, roles.path, roles.quiet];
 }
+
+/** Bars are told apart by their names: so few get all of them, slanted where they would not fit beside each other. */
+const barsNamed = 30;
+const lettersBeside = 60;
+
+function wantsSlant(names: readonly string[]): boolean {
+  return names.length <= barsNamed && names.length * Math.max(...names.map(({ length }) => length)) > lettersBeside;
+}
+
+const longestName = 16;
+const slantedTicks = {
+  interval: 0,
+  angle: -32,
+  textAnchor: 'end',
+  height: 76,
+  tickFormatter: (name: unknown) => {
+    const text = String(name);
+    return text.length > longestName ? `${text.slice(0, longestName - 1)}…` : text;
+  },
+} as const;
 
 interface PlotProps {
   readonly data: ChartData;
@@ -38,10 +58,11 @@ export function Plot({ data, settings, acrossLabel, upLabel }: PlotProps) {
   const axes = [
     <CartesianGrid key="grid" stroke={roles.line} vertical={false} />,
     <YAxis key="up" stroke={roles.softInk} fontSize={fontSize} width={64} tickFormatter={count} label={{ value: upLabel, angle: -90, position: 'insideLeft', fontSize, fill: roles.softInk, style: { textAnchor: 'middle' } }} />,
-    <Tooltip key="tip" contentStyle={{ fontSize: 12, borderRadius: 8, borderColor: roles.line }} formatter={(value) => (typeof value === 'number' ? count(value) : String(value))} isAnimationActive={false} />,
+    <Tooltip key="tip" contentStyle={{ fontSize: 12, borderRadius: 8, borderColor: roles.line, background: roles.surface }} itemStyle={{ color: roles.ink }} cursor={{ fill: veil(roles.flowSoft, 0.35), stroke: roles.line }} formatter={(value) => (typeof value === 'number' ? count(value) : String(value))} isAnimationActive={false} />,
     ...(series.length > 1 ? [<Legend key="legend" wrapperStyle={{ fontSize }} />] : []),
   ]; // prettier-ignore
-  const across = <XAxis key="across" dataKey="x" stroke={roles.softInk} fontSize={fontSize} name={acrossLabel} minTickGap={16} />;
+  const slanted = settings.kind === 'bars' && wantsSlant(points.map(({ x }) => String(x)));
+  const across = <XAxis key="across" dataKey="x" stroke={roles.softInk} fontSize={fontSize} name={acrossLabel} {...(slanted ? slantedTicks : { minTickGap: 16 })} />; // prettier-ignore
   const frame = { margin: { top: 12, right: 24, bottom: 8, left: 8 }, style: { fontFamily: sansFont } };
   const colour = (i: number) => colours[i % colours.length];
   const plots: Record<ChartSettings['kind'], ReactElement> = {

@@ -26,8 +26,8 @@ export function exportSvg(svg: Element | null, name: string): void {
   URL.revokeObjectURL(url);
 }
 
-/** Saves the drawing as a PNG file on a white ground. */
-export async function exportPng(svg: Element | null, name: string): Promise<void> {
+/** Saves the drawing as a PNG file on the ground that its colours are for. */
+export async function exportPng(svg: Element | null, name: string, ground: string): Promise<void> {
   if (svg === null) return;
   const { width, height } = svg.getBoundingClientRect();
   const image = new Image();
@@ -38,7 +38,7 @@ export async function exportPng(svg: Element | null, name: string): Promise<void
   canvas.height = height * scale;
   const context = canvas.getContext('2d');
   if (context === null) return;
-  context.fillStyle = 'white';
+  context.fillStyle = ground;
   context.fillRect(0, 0, canvas.width, canvas.height);
   context.drawImage(image, 0, 0, canvas.width, canvas.height);
   save(canvas.toDataURL('image/png'), `${name}.png`);

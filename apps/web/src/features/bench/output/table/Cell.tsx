@@ -44,27 +44,36 @@ export function Cell({
         event.preventDefault();
         onMenu(event.clientX, event.clientY);
       }}
-      {...(opens && {
-        component: 'button',
-        type: 'button',
-        title: 'Open the whole value',
-        onClick: (event: React.MouseEvent<HTMLElement>) => onOpen(event.currentTarget),
-      })}
       sx={{
-        ...(opens && {
-          all: 'unset',
-          boxSizing: 'border-box',
-          cursor: 'pointer',
-          '&:hover': { textDecoration: 'underline dotted' },
-          '&:focus-visible': { outline: 'auto' },
-        }),
         ...cellStyle,
         width,
         textAlign: numeric ? 'right' : 'left',
         color: faint ? 'text.secondary' : 'text.primary',
       }}
     >
-      {text}
+      {opens ? (
+        <Box
+          component="button"
+          type="button"
+          title="Open the whole value"
+          onClick={(event: React.MouseEvent<HTMLElement>) => onOpen(event.currentTarget)}
+          sx={{
+            all: 'unset',
+            display: 'block',
+            boxSizing: 'border-box',
+            width: '100%',
+            cursor: 'pointer',
+            overflow: 'hidden',
+            textOverflow: 'ellipsis',
+            '&:hover': { textDecoration: 'underline dotted' },
+            '&:focus-visible': { outline: 'auto', outlineOffset: -2 },
+          }}
+        >
+          {text}
+        </Box>
+      ) : (
+        text
+      )}
     </Box>
   );
 }

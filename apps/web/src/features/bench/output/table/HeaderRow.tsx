@@ -39,7 +39,7 @@ export function HeaderRow({ headers, rows, onStage }: HeaderRowProps) {
   };
   return (
     <>
-      <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={drop}>
+      <DndContext accessibility={{ container: document.body }} sensors={sensors} collisionDetection={closestCenter} onDragEnd={drop}>
         <SortableContext items={ids} strategy={horizontalListSortingStrategy}>
           <Box
             role="row"

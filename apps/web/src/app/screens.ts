@@ -1,0 +1,7 @@
+/** The screens, by address, as the band over them and Jump name them. */
+export const screens = [
+  ['/bench', 'Bench'],
+  ['/data', 'Data'],
+  ['/indexes', 'Indexes'],
+  ['/runs', 'Runs'],
+] as const;
