@@ -18,7 +18,7 @@ export type { Suggestion } from './planner/advice.ts';
 export { ResidentStore, type DocumentChange } from './storage/residentStore.ts';
 export { compileValue } from './expressions/compile.ts';
 export { makeContext } from './expressions/context.ts';
-export { stableOrder } from './values/stableOrder.ts';
+export { stableOrder } from './values/orderInSteps.ts';
 export { equalValues } from './values/equality.ts';
 export { compareValues } from './values/order.ts';
 export { isObject } from './values/json.ts';

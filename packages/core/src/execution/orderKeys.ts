@@ -25,8 +25,8 @@ export class OrderReader {
   }
 }
 
-/** What a sort holds for one row beside its keys: a reference, a position and a place in the permutation. */
-export const heldPerRow = 20;
+/** What a sort holds for one row beside its keys: a reference, a position and, while two are merged, two places in order. */
+export const heldPerRow = 24;
 
 /** What one key holds: a reference or a number. A computed text is held as well, a document's own is not. */
 export function heldByKey(value: Value, computed: boolean): number {

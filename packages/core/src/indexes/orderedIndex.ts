@@ -5,7 +5,8 @@ import type { JsonObject, Value } from '../values/json.ts';
 import type { IndexDefinition } from './definition.ts';
 import { KeyReader, type KeyTuple } from './keyValues.ts';
 import { SortedEntries, type Block, type IndexEntry, type IndexRange } from './sortedEntries.ts';
-import { sortInStretches } from './sortInStretches.ts';
+import { orderInSteps } from '../values/orderInSteps.ts';
+import { entryOrder } from './entryOrder.ts';
 
 /** How far a build is: the share of its phase that is done. */
 export interface BuildProgress {
@@ -54,8 +55,8 @@ export class OrderedIndex extends SortedEntries {
       else if (index.reader.putInto(columns, document)) positions.push(position);
       else if (index.reader.isCovered(document)) index.absentPositions.push(position);
     }
-    const directions = definition.keys.map(({ direction }) => direction);
-    const sorting = sortInStretches(columns, directions, positions.length);
+    const keyed = definition.keys.flatMap(({ direction }, k) => entryOrder(columns[k], direction));
+    const sorting = orderInSteps(keyed, positions.length);
     let sorted = sorting.next();
     for (; !sorted.done; sorted = sorting.next()) yield { phase: 'sorting', share: sorted.value };
     const rejectRepeats = definition.unique ? index.rejectRepeats.bind(index) : () => undefined;

@@ -1,10 +1,12 @@
+import type { Steps } from './steps.ts';
+
 const runLength = 12;
 
 /**
  * Sorts `rows[from, to)` by their codes, ascending and stable: bottom-up merges of short runs that were sorted by
- * insertion. `codes` are indexed by row.
+ * insertion. `codes` are indexed by row. Yields the share that is done after each pass over the rows.
  */
-export function mergeSort(codes: Float64Array, rows: Uint32Array<ArrayBuffer>, from: number, to: number): void {
+export function* mergeSort(codes: Float64Array, rows: Uint32Array<ArrayBuffer>, from: number, to: number): Steps<void> {
   const length = to - from;
   let here = rows.subarray(from, to);
   let keys = new Float64Array(length);
@@ -13,7 +15,9 @@ export function mergeSort(codes: Float64Array, rows: Uint32Array<ArrayBuffer>, f
   if (length <= runLength) return;
   let other = new Uint32Array(length);
   let otherKeys = new Float64Array(length);
-  for (let width = runLength; width < length; width *= 2) {
+  const passes = Math.ceil(Math.log2(length / runLength)) + 1;
+  for (let width = runLength, pass = 1; width < length; width *= 2, pass++) {
+    yield pass / passes;
     for (let at = 0; at < length; at += 2 * width) {
       merge(keys, here, otherKeys, other, at, Math.min(at + width, length), Math.min(at + 2 * width, length));
     }

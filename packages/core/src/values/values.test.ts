@@ -5,7 +5,7 @@ import type { JsonObject, Value } from './json.ts';
 import { kindOf } from './kind.ts';
 import { normalizedPath } from './normalizedPath.ts';
 import { compareText, compareValues, type Direction, type NullsPlace } from './order.ts';
-import { stableOrder } from './stableOrder.ts';
+import { stableOrder } from './orderInSteps.ts';
 
 const value: fc.Arbitrary<Value> = fc.oneof(
   fc.constantFrom<Value>(undefined, null, true, false, 0, -0, 1, -1.5, 1e300, '', 'a', 'A', 'é', '\uffff', '😀', [], {}),

@@ -1,6 +1,6 @@
 import type { PartialSort } from '../../planner/physical.ts';
 import type { Json, Value } from '../../values/json.ts';
-import { stableOrder } from '../../values/stableOrder.ts';
+import { stableOrder } from '../../values/orderInSteps.ts';
 import { stillWorking } from '../batch.ts';
 import { byPosition, heldByKey, heldPerRow, isAscending, OrderReader } from '../orderKeys.ts';
 import { makesRows, ownedBytes } from '../ownership.ts';

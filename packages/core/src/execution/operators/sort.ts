@@ -1,5 +1,5 @@
 import type { Json, Value } from '../../values/json.ts';
-import { stableOrder } from '../../values/stableOrder.ts';
+import { orderInSteps } from '../../values/orderInSteps.ts';
 import type { Sort } from '../../planner/physical.ts';
 import { stillWorking } from '../batch.ts';
 import { byPosition, heldByKey, heldPerRow, isAscending, OrderReader } from '../orderKeys.ts';
@@ -39,7 +39,13 @@ export const sort: Operator<Sort> = function* (step, runtime, meter) {
     yield stillWorking;
   }
   const keyed = step.keys.map(({ direction, nulls }, k) => ({ values: columns[k], direction, nulls }));
-  const order = stableOrder(isAscending(positions) ? keyed : [...keyed, byPosition(positions)], rows.length);
+  const sorting = orderInSteps(isAscending(positions) ? keyed : [...keyed, byPosition(positions)], rows.length);
+  let sorted = sorting.next();
+  for (; !sorted.done; sorted = sorting.next()) {
+    watch.look(step);
+    yield stillWorking;
+  }
+  const order = sorted.value;
   for (let from = 0; from < order.length; from += batchSize) {
     const part = Array.from(order.subarray(from, from + batchSize));
     yield { rows: part.map((i) => rows[i]), positions: part.map((i) => positions[i]) };

@@ -1,6 +1,6 @@
 import type { Json, Value } from '../../values/json.ts';
 import type { TopNSort } from '../../planner/physical.ts';
-import { stableOrder } from '../../values/stableOrder.ts';
+import { stableOrder } from '../../values/orderInSteps.ts';
 import { stillWorking } from '../batch.ts';
 import { byPosition, heldByKey, heldPerRow, isAscending, OrderReader } from '../orderKeys.ts';
 import { ownedBytes } from '../ownership.ts';

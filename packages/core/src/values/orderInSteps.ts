@@ -2,6 +2,7 @@ import type { Value } from './json.ts';
 import { compareText, compareValues, needsCodePoints, orderRank, type Direction, type NullsPlace } from './order.ts';
 import { sortTexts } from './textOrder.ts';
 import { mergeSort } from './mergeSort.ts';
+import { atOnce, part, type Steps } from './steps.ts';
 
 /** One key of an order: its value for every row, its direction, and where null and missing go. */
 export interface OrderColumn {
@@ -14,27 +15,57 @@ export interface OrderColumn {
  * The permutation that puts rows in order, stable: keys equal by the order of values (null and missing tie)
  * leave rows as they were. The columns are sorted one after another from the last, each pass stable.
  */
-export function stableOrder(columns: readonly OrderColumn[], length: number): Uint32Array {
+export function* orderInSteps(columns: readonly OrderColumn[], length: number): Steps<Uint32Array> {
   let order = new Uint32Array(length);
   for (let i = 0; i < length; i++) order[i] = i;
-  for (let c = columns.length - 1; c >= 0; c--) order = sortedByColumn(columns[c], order);
+  for (let c = columns.length - 1; c >= 0; c--) {
+    const done = columns.length - 1 - c;
+    order = yield* part(sortedByColumn(columns[c], order), done / columns.length, (done + 1) / columns.length);
+  }
   return order;
 }
 
-function sortedByColumn({ values, direction, nulls }: OrderColumn, order: Uint32Array<ArrayBuffer>): Uint32Array<ArrayBuffer> {
+/** The same at once, where there are not many rows. */
+export function stableOrder(columns: readonly OrderColumn[], length: number): Uint32Array {
+  return atOnce(orderInSteps(columns, length));
+}
+
+function* sortedByColumn(column: OrderColumn, order: Uint32Array<ArrayBuffer>): Steps<Uint32Array<ArrayBuffer>> {
+  const { values, direction, nulls } = column;
   const length = order.length;
   const kinds = kindsIn(values, length);
   const sign = direction === 'desc' ? -1 : 1;
-  if (kinds === 'numbers') return sortedBy(numberCodes(values, length, sign, nulls === 'last' ? afterAll : beforeAll), order);
-  if (kinds === 'texts' && manyDifferent(values, length)) return sortTexts(values, order, sign, nulls);
-  return sortedBy(rankCodes(values, length, direction, nulls, kinds === 'texts'), order);
+  if (kinds === 'numbers') return yield* sortedBy(numberCodes(values, length, sign, nulls === 'last' ? afterAll : beforeAll), order);
+  if (kinds === 'mixed' && length >= fewRows) return yield* sortedByKind(column, order);
+  if (kinds === 'texts' && manyDifferent(values, length)) return yield* sortTexts(values, order, sign, nulls);
+  return yield* sortedBy(rankCodes(values, length, direction, nulls, kinds === 'texts'), order);
 }
+
+/** Kinds come one after another in the order of values: a pass for each, with the others as ties, and one by kind. */
+function* sortedByKind({ values, direction, nulls }: OrderColumn, order: Uint32Array<ArrayBuffer>): Steps<Uint32Array<ArrayBuffer>> {
+  const only = (belongs: (value: Value) => boolean): OrderColumn => ({
+    values: values.map((value) => (belongs(value) ? value : undefined)),
+    direction,
+    nulls,
+  });
+  const isNumber = (value: Value) => typeof value === 'number';
+  const isText = (value: Value) => typeof value === 'string';
+  const { values: others } = only((value) => !isNumber(value) && !isText(value));
+  let sorted = yield* part(sortedBy(rankCodes(others, order.length, direction, nulls, false), order), 0, 0.3);
+  sorted = yield* part(sortedByColumn(only(isText), sorted), 0.3, 0.8);
+  sorted = yield* part(sortedByColumn(only(isNumber), sorted), 0.8, 0.95);
+  const kinds = values.map((value) => (value === undefined || value === null ? null : Math.max(1, orderRank(value))));
+  return yield* part(sortedByColumn({ values: kinds, direction, nulls }, sorted), 0.95, 1);
+}
+
+/** Fewer rows are sorted in one piece, without a look at how their values lie. */
+const fewRows = 512;
 
 const looked = 2_000;
 
 /** Whether most of some values spread over the column are different, so that ranks would not pay. */
 function manyDifferent(values: readonly Value[], length: number): boolean {
-  if (length < 512) return false;
+  if (length < fewRows) return false;
   const step = Math.max(1, Math.floor(length / looked));
   const seen = new Set<Value>();
   let count = 0;
@@ -120,7 +151,7 @@ function textOrder(texts: readonly (string | null)[]): number[] {
   return empty === undefined ? order : [...order, empty];
 }
 
-function sortedBy({ codes, greatest }: Codes, order: Uint32Array<ArrayBuffer>): Uint32Array<ArrayBuffer> {
+function* sortedBy({ codes, greatest }: Codes, order: Uint32Array<ArrayBuffer>): Steps<Uint32Array<ArrayBuffer>> {
   const length = order.length;
   if (greatest !== undefined && greatest <= 4 * length + 1024) return countingSort(codes, greatest, order);
   const range = wholeRange(codes, 4 * length + 1024);
@@ -128,7 +159,7 @@ function sortedBy({ codes, greatest }: Codes, order: Uint32Array<ArrayBuffer>): 
     const shifted = codes.map((code) => (code === afterAll ? range.greatest + 2 : code === beforeAll ? 0 : code - range.least + 1));
     return countingSort(shifted, range.greatest + 2, order);
   }
-  mergeSort(codes, order, 0, length);
+  yield* mergeSort(codes, order, 0, length);
   return order;
 }
 
