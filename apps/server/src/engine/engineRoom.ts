@@ -1,0 +1,41 @@
+import { checkPipeline, Engine, namedSources, parsePipeline } from '@zesty-sieve/core';
+import { v7 as uuidv7 } from 'uuid';
+import { Database } from '../storage/database.ts';
+import type { StoredCollection } from '../storage/stored.ts';
+import { problemOf } from './answers.ts';
+import { unlessCancelled } from './cancelling.ts';
+import { Residency } from './residency.ts';
+
+/** Lets messages of the host in between two slices of work. */
+export const pause = (): Promise<void> => new Promise((resolve) => setImmediate(resolve));
+
+/** What the services of the engine's thread share: the engine, the file, and which collections are in memory. */
+export class EngineRoom {
+  readonly engine = new Engine({ pause, newId: uuidv7, now: () => new Date() });
+  private database!: Database;
+  residency!: Residency;
+
+  async open(file: string, budgetBytes: number): Promise<void> {
+    this.database = await Database.open(file);
+    this.residency = new Residency(this.engine, this.database, budgetBytes, pause);
+  }
+
+  /** Lets go of the file. A statement that is under way is waited for: ending the thread amid one brings the process down. */
+  async close(): Promise<void> {
+    await this.database.close();
+  }
+
+  /**
+   * Sees to it that what a pipeline reads is in memory. `names` are those that it may read.
+   * @throws ServerProblem where the pipeline names what is not there, or the run is cancelled meanwhile
+   */
+  async ready(sources: readonly StoredCollection[], names: readonly string[], pipeline: string, cancel?: SharedArrayBuffer): Promise<void> {
+    const named = namedSources(pipeline);
+    if (named.length === 0 || named.some((name) => !names.includes(name))) {
+      const { diagnostics } = checkPipeline(parsePipeline(pipeline), { collections: names });
+      throw problemOf({ kind: 'pipeline', message: diagnostics[0]?.message ?? 'The pipeline names no collection.', diagnostics });
+    }
+    const loaded = this.residency.ensureAll(sources);
+    await (cancel === undefined ? loaded : unlessCancelled(loaded, cancel));
+  }
+}

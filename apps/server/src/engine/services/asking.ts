@@ -1,0 +1,122 @@
+import {
+  checkPipeline,
+  fieldTree,
+  parsePipeline,
+  printPipeline,
+  withViewShapes,
+  type Answer,
+  type FieldTree,
+  type PlanRequest,
+  type QueryRequest,
+  type View,
+} from '@zesty-sieve/core';
+import { v7 as uuidv7 } from 'uuid';
+import { reply, ServerProblem, type Reply } from '../../problem.ts';
+import type { RunToKeep } from '../../storage/runStore.ts';
+import type { StoredCollection } from '../../storage/stored.ts';
+import { problemOf, valueOf, type JsonText } from '../answers.ts';
+import { cancelledBy } from '../cancelling.ts';
+import { pause, type EngineRoom } from '../engineRoom.ts';
+import { isKept, recordOf } from '../runRecord.ts';
+
+/** Questions: run, planned, counted by condition, traced, compared, checked. */
+export function asking(room: EngineRoom) {
+  /** Runs a question on collections that are seen to be in memory first. `names` are those that a pipeline may read. */
+  const about = (
+    sources: readonly StoredCollection[],
+    names: readonly string[],
+    pipeline: string,
+    work: () => Promise<Answer<object>>,
+    cancel?: SharedArrayBuffer,
+  ): Promise<Reply<JsonText>> =>
+    reply(async () => {
+      await room.ready(sources, names, pipeline, cancel);
+      return JSON.stringify(valueOf(await work()));
+    });
+
+  return {
+    /** Runs a pipeline on a collection; `cancel` is a shared flag, not zero when the run is to end. */
+    async query(
+      sources: readonly StoredCollection[],
+      names: readonly string[],
+      request: QueryRequest,
+      cancel: SharedArrayBuffer,
+    ): Promise<{ answer: Reply<JsonText>; kept: RunToKeep | null }> {
+      let kept: RunToKeep | null = null;
+      const answer = reply(async () => {
+        await room.ready(sources, names, request.pipeline, cancel);
+        const result = await room.engine.query(request, cancelledBy(cancel));
+        const told = result.ok
+          ? result.value
+          : 'explained' in result.problem
+            ? { ...result.problem.explained, cost: result.problem.cost }
+            : null;
+        const stopped = result.ok ? null : problemOf(result.problem).problem;
+        if (told !== null && isKept(request))
+          kept = recordOf(result.ok ? result.value.runId : uuidv7(), request, sources, told as never, stopped);
+        return JSON.stringify(valueOf(result));
+      });
+      return { answer: await answer, kept };
+    },
+
+    plan(sources: readonly StoredCollection[], names: readonly string[], request: PlanRequest): Promise<Reply<JsonText>> {
+      return about(sources, names, request.pipeline, async () => room.engine.plan(request));
+    },
+
+    counts(
+      sources: readonly StoredCollection[],
+      names: readonly string[],
+      request: QueryRequest & { line: number; conditions: readonly string[] },
+      cancel: SharedArrayBuffer,
+    ): Promise<Reply<JsonText>> {
+      const { line, conditions, ...query } = request;
+      return about(
+        sources,
+        names,
+        request.pipeline,
+        () => room.engine.countConditions(query, line, conditions, cancelledBy(cancel)),
+        cancel,
+      );
+    },
+
+    trace(
+      sources: readonly StoredCollection[],
+      names: readonly string[],
+      { identity, ...query }: QueryRequest & { identity: string },
+      cancel: SharedArrayBuffer,
+    ): Promise<Reply<JsonText>> {
+      return about(sources, names, query.pipeline, () => room.engine.trace(query, identity, cancelledBy(cancel)), cancel);
+    },
+
+    compare(
+      first: { sources: readonly StoredCollection[]; query: QueryRequest },
+      second: { sources: readonly StoredCollection[]; query: QueryRequest },
+      names: readonly string[],
+      cancel: SharedArrayBuffer,
+    ): Promise<Reply<JsonText>> {
+      return about(first.sources, names, first.query.pipeline, async () => {
+        const both = await about(second.sources, names, second.query.pipeline, async () => ({ ok: true, value: {} }));
+        if ('problem' in both) throw Object.assign(new ServerProblem('/pipeline', both.problem.detail ?? ''), { problem: both.problem });
+        return room.engine.compare(first.query, second.query, cancelledBy(cancel));
+      });
+    },
+
+    parse(
+      sources: readonly StoredCollection[],
+      names: readonly string[],
+      views: readonly (readonly [string, View])[],
+      text: string,
+    ): Promise<Reply<JsonText>> {
+      return reply(async () => {
+        const pipeline = parsePipeline(text);
+        const shapes = new Map<string, FieldTree>();
+        for (const stored of sources) shapes.set(stored.name, fieldTree(await (await room.residency.ensure(stored)).shape(pause)));
+        const { diagnostics } = checkPipeline(pipeline, {
+          collections: names,
+          shapeOf: withViewShapes((name) => shapes.get(name), new Map(views)),
+        });
+        return JSON.stringify({ diagnostics, canonical: printPipeline(pipeline), tree: pipeline.stages });
+      });
+    },
+  };
+}

@@ -1,0 +1,104 @@
+import { keyTexts, printExpression, summaryOf, type IndexRequest, type OrderedIndex } from '@zesty-sieve/core';
+import type { Advice, IndexBuild, IndexInfo } from '@zesty-sieve/contract';
+import { reply, ServerProblem, type Reply } from '../../problem.ts';
+import type { StoredCollection } from '../../storage/stored.ts';
+import { adviseOnHistory, servedByWhatIf, usersOf, type AskedBefore } from '../advising.ts';
+import type { JsonText } from '../answers.ts';
+import { pause, type EngineRoom } from '../engineRoom.ts';
+import { IndexBuilds } from '../indexBuilds.ts';
+import { definitionOf } from '../indexRequests.ts';
+
+/** An index as the engine knows it: how often it was used is kept elsewhere. */
+type BuiltIndex = Omit<IndexInfo, 'uses' | 'lastUsedAt'>;
+
+/** Indexes: listed, built, dropped, and advised from what has been asked. */
+export function indexes(room: EngineRoom) {
+  const builds = new IndexBuilds(pause);
+
+  return {
+    async indexes(stored: StoredCollection): Promise<Reply<BuiltIndex[]>> {
+      return reply(async () => {
+        const collection = await room.residency.ensure(stored);
+        const known = new Map(stored.indexes.map((index) => [index.name, index]));
+        return collection.indexList.map((index) => infoOf(index, known.get(index.definition.name)));
+      });
+    },
+
+    /** Builds an index; it is used from then on. */
+    createIndex(stored: StoredCollection, request: IndexRequest): Promise<Reply<BuiltIndex & { definition: string }>> {
+      return reply(async () => {
+        const { index, definition, ...kept } = await builds.build(stored.name, request, () => room.residency.ensure(stored));
+        return { ...infoOf(index, kept), definition };
+      });
+    },
+
+    buildsOf(name: string): IndexBuild[] {
+      return builds.list(name);
+    },
+
+    cancelBuild(name: string, index: string): boolean {
+      return builds.cancel(name, index);
+    },
+
+    indexSummary(stored: StoredCollection, name: string): Promise<Reply<JsonText>> {
+      return reply(async () => {
+        const index = (await room.residency.ensure(stored)).index(name);
+        if (index === undefined) throw new ServerProblem('/not-found', `${stored.name} has no index ${name}.`);
+        return JSON.stringify(summaryOf(index));
+      });
+    },
+
+    dropIndex(name: string, index: string): void {
+      room.engine.collections.get(name)?.dropIndex(index);
+    },
+
+    /** Who would read more without an index, of those that have been asked and those that are saved. */
+    indexUsers(
+      stored: StoredCollection,
+      index: string,
+      sources: readonly StoredCollection[],
+      asked: readonly AskedBefore[],
+    ): Promise<Reply<JsonText>> {
+      return reply(async () => {
+        await room.residency.ensureAll([stored, ...sources]);
+        return JSON.stringify({ users: await usersOf(room.engine, stored.name, index, asked, pause) });
+      });
+    },
+
+    advise(sources: readonly StoredCollection[], asked: readonly AskedBefore[]): Promise<Reply<Advice['build']>> {
+      return reply(async () => {
+        await room.residency.ensureAll(sources);
+        return adviseOnHistory(room.engine, asked, pause);
+      });
+    },
+
+    whatIf(
+      sources: readonly StoredCollection[],
+      indexes: readonly (IndexRequest & { readonly collection: string })[],
+      asked: readonly AskedBefore[],
+    ): Promise<Reply<Advice['build'][number]['serves']>> {
+      return reply(async () => {
+        await room.residency.ensureAll(sources);
+        for (const index of indexes) definitionOf(index);
+        return servedByWhatIf(room.engine, indexes, asked, pause);
+      });
+    },
+  };
+}
+
+function infoOf(
+  { definition, entries, bytes }: OrderedIndex,
+  stored: { createdAt: string; buildMs: number | null } | undefined,
+): BuiltIndex {
+  return {
+    name: definition.name,
+    keys: keyTexts(definition),
+    kind: definition.kind,
+    unique: definition.unique || stored === undefined,
+    where: definition.where === undefined ? null : printExpression(definition.where),
+    entries,
+    bytes,
+    createdAt: stored?.createdAt ?? null,
+    buildMs: stored?.buildMs ?? null,
+  };
+}
