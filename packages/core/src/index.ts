@@ -1,5 +1,7 @@
 export { selectNodes, JsonPathError, type SelectedNode } from './jsonpath/selectNodes.ts';
-export { Engine, defaultPageSize, type ComputedChange, type EngineHost } from './engine/engine.ts';
+export { Engine, type EngineHost } from './engine/engine.ts';
+export type { ComputedChange } from './engine/changeWorkings.ts';
+export { defaultPageSize } from './engine/requests.ts';
 export type { ChangedDocument } from './engine/changes.ts';
 export { Collection, identityIndexName, type Pause, type Put } from './engine/collection.ts';
 export type * from './engine/requests.ts';

@@ -6,7 +6,7 @@ import type { Diagnostic } from '../language/diagnostics/diagnostic.ts';
 import { parsePipeline } from '../language/parsePipeline.ts';
 import { isChangeStep, type ChangeStep, type PipelineStage } from '../language/stages/stage.ts';
 import type { Expression } from '../language/tree.ts';
-import type { ReadStage } from './prepare.ts';
+import type { ReadStage } from './readPipeline.ts';
 import { equalValues } from '../values/equality.ts';
 import { readField, writeField } from '../values/fields.ts';
 import { isObject, type Json, type JsonObject, type Value } from '../values/json.ts';

@@ -7,7 +7,7 @@ import { readField } from '../values/fields.ts';
 import type { Json, Value } from '../values/json.ts';
 import type { Collection } from './collection.ts';
 import { identityNames, identityText } from './identities.ts';
-import type { ReadStage } from './prepare.ts';
+import type { ReadStage } from './readPipeline.ts';
 import { answered, type Answer } from './requests.ts';
 import { goesByPlace, traceConditions, type Trace, type TracedLine } from './traceDocument.ts';
 

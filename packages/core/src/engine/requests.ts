@@ -112,3 +112,7 @@ export type Answer<T> = { readonly ok: true; readonly value: T } | { readonly ok
 
 export const answered = <T>(value: T): Answer<T> => ({ ok: true, value });
 export const refused = (problem: EngineProblem): { ok: false; problem: EngineProblem } => ({ ok: false, problem });
+
+/** How long a run works before others get their turn. */
+export const sliceMs = 12;
+export const defaultPageSize = 40;

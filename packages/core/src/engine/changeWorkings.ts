@@ -1,0 +1,130 @@
+import { milliseconds } from '../execution/clock.ts';
+import type { Run } from '../execution/run.ts';
+import type { Planned } from '../planner/plan.ts';
+import type { JsonObject } from '../values/json.ts';
+import { ChangeMaker, ChangeProblem, readChange, type ChangedDocument } from './changes.ts';
+import type { Collection, Pause } from './collection.ts';
+import type { DefinitionOf } from './describePlan.ts';
+import { identityNames } from './identities.ts';
+import { notesOf } from './notes.ts';
+import type { Prepared } from './preparer.ts';
+import { invalid, unboundIn } from './readPipeline.ts';
+import {
+  answered,
+  defaultPageSize,
+  refused,
+  sliceMs,
+  type Answer,
+  type ChangePreview,
+  type ChangeRequest,
+  type QueryRequest,
+} from './requests.ts';
+import { explain, linesOf } from './telling.ts';
+
+/** A change worked out and not yet made. */
+export interface ComputedChange {
+  readonly collection: Collection;
+  readonly matched: number;
+  readonly changed: readonly ChangedDocument[];
+}
+
+/** Finds the documents that a change touches. */
+type RunPrepared = (
+  prepared: Prepared,
+  request: QueryRequest,
+  isCancelled: () => boolean,
+) => Promise<Answer<{ readonly run: Run; readonly planned: Planned }>>;
+
+/** Changes of many documents, worked out in memory. Nothing is written here. */
+export class ChangeWorkings {
+  private readonly collections: ReadonlyMap<string, Collection>;
+  private readonly pause: Pause;
+  private readonly runPrepared: RunPrepared;
+  private readonly definitionOf: DefinitionOf;
+
+  constructor(collections: ReadonlyMap<string, Collection>, pause: Pause, runPrepared: RunPrepared, definitionOf: DefinitionOf) {
+    this.collections = collections;
+    this.pause = pause;
+    this.runPrepared = runPrepared;
+    this.definitionOf = definitionOf;
+  }
+
+  /** What a change would do, from a run that writes nothing. */
+  async preview(request: ChangeRequest & { offset?: number; size?: number }, isCancelled: () => boolean): Promise<Answer<ChangePreview>> {
+    const made = await this.makeChange(request, isCancelled);
+    if (!made.ok) return made;
+    const { maker, run, planned, warnings, notes } = made.value;
+    const { offset = 0, size = defaultPageSize } = request;
+    const { plan, weighed, suggestions, rewrites } = explain(planned, this.definitionOf, [], run);
+    return answered({
+      matched: maker.matched,
+      changed: maker.changed.length,
+      repeats: maker.repeats,
+      sample: maker.changed.slice(offset, offset + size).map(({ identity, before, after }) => ({ identity, before, after: after ?? null })),
+      hasMore: maker.changed.length > offset + size,
+      bytes: estimatedBytes(maker.changed),
+      warnings,
+      notes,
+      lines: linesOf(planned.physical, run),
+      cost: run.costs,
+      plan,
+      weighed,
+      suggestions,
+      rewrites,
+    });
+  }
+
+  /** The documents that a change touches, each with what it becomes. Nothing is written. */
+  async compute(request: ChangeRequest, isCancelled: () => boolean): Promise<Answer<ComputedChange>> {
+    const made = await this.makeChange(request, isCancelled);
+    if (!made.ok) return made;
+    const { maker, collection } = made.value;
+    return answered({ collection, matched: maker.matched, changed: maker.changed });
+  }
+
+  private async makeChange(request: ChangeRequest, isCancelled: () => boolean) {
+    const read = readChange(request.change, [...this.collections.keys()], (name) => {
+      const known = this.collections.get(name);
+      return known && identityNames(known.identityPath);
+    });
+    const errors = read.diagnostics.filter(({ severity }) => severity === 'error');
+    const collection = read.source === undefined ? undefined : this.collections.get(read.source);
+    if (errors.length > 0 || collection === undefined) return refused(invalid(errors.length > 0 ? errors : read.diagnostics));
+    const { change: pipeline, parameters = {}, guards } = request;
+    const unbound = unboundIn([...read.finding.map(({ stage }) => stage), ...read.steps], parameters, pipeline);
+    if (unbound.length > 0) return refused(invalid(unbound));
+    const done = await this.runPrepared(
+      { stages: read.finding, written: read.finding, collection },
+      { pipeline, parameters, guards },
+      isCancelled,
+    );
+    if (!done.ok) return done;
+    const { run, planned } = done.value;
+    const maker = new ChangeMaker(read, identityNames(collection.identityPath), run.context);
+    try {
+      for (let i = 0, until = milliseconds() + sliceMs; i < run.rows.length; i++) {
+        maker.add(run.rows[i] as JsonObject, run.positions[i]);
+        if ((i & 255) !== 255 || milliseconds() < until) continue;
+        await this.pause();
+        if (isCancelled()) return refused({ kind: 'cancelled', message: 'The change was cancelled. Nothing was changed.' });
+        until = milliseconds() + sliceMs;
+      }
+    } catch (error) {
+      if (!(error instanceof ChangeProblem)) throw error;
+      return refused({ kind: 'document', message: error.message });
+    }
+    const warnings = read.diagnostics.filter(({ severity }) => severity === 'warning');
+    return answered({ maker, run, planned, collection, warnings, notes: notesOf(run.context.misfits.list(), pipeline) });
+  }
+}
+
+/** The bytes that keeping a change for its undo takes, estimated from some of its documents. */
+function estimatedBytes(changed: readonly ChangedDocument[]): number {
+  const step = Math.max(1, Math.floor(changed.length / 200));
+  const looked = changed.filter((_, i) => i % step === 0);
+  const bytes = looked.reduce(
+    (sum, { before, after }) => sum + JSON.stringify(before).length + (after ? JSON.stringify(after).length : 0),
+    0,
+  );
+  return looked.length === 0 ? 0 : Math.round((bytes / looked.length) * changed.length);
+}

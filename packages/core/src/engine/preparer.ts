@@ -1,0 +1,138 @@
+import { parseConditionText } from '../language/grammar/texts.ts';
+import { IndexProblem, readDefinition, type IndexDefinition } from '../indexes/definition.ts';
+import type { Views } from '../language/sources.ts';
+import type { SourceLookup } from '../planner/layers/layer.ts';
+import { plan, PlanProblem, type Planned, type PlannedStage } from '../planner/plan.ts';
+import type { Collection } from './collection.ts';
+import { existing } from './existing.ts';
+import { invalid, readPipeline, unboundIn, viewStages, type ReadStage } from './readPipeline.ts';
+import { answered, refused, type Answer, type PlanRequest } from './requests.ts';
+
+/** A pipeline that has been read and checked. */
+export interface Prepared {
+  readonly stages: readonly PlannedStage[];
+  /** As they are written, views not in their places. */
+  readonly written: readonly ReadStage[];
+  /** The collection that rows come from. */
+  readonly collection: Collection;
+}
+
+/** Pipelines that are kept as read; more are forgotten all at once. */
+const keptAsRead = 200;
+
+/** Makes texts into pipelines that can be planned, and plans them, on the collections and views that there are. */
+export class Preparer {
+  private readonly collections: ReadonlyMap<string, Collection>;
+  private readonly checked = new Map<string, Answer<Prepared>>();
+  private views: Views = new Map();
+
+  constructor(collections: ReadonlyMap<string, Collection>) {
+    this.collections = collections;
+  }
+
+  setViews(views: Views): void {
+    this.views = views;
+    this.forget();
+  }
+
+  /** To be called when collections come or go. */
+  forget(): void {
+    this.checked.clear();
+  }
+
+  isView(name: string): boolean {
+    return this.views.has(name);
+  }
+
+  /** Reads and checks a pipeline; the same text is read once. */
+  prepare(request: PlanRequest): Answer<Prepared> {
+    const key = `${request.throughLine ?? ''}\n${request.pipeline}`;
+    let prepared = this.checked.get(key);
+    if (prepared === undefined) {
+      prepared = this.check(request);
+      if (this.checked.size > keptAsRead) this.checked.clear();
+      this.checked.set(key, prepared);
+    }
+    if (!prepared.ok) return prepared;
+    const unbound = unboundIn(
+      prepared.value.written.map(({ stage }) => stage),
+      request.parameters ?? {},
+      request.pipeline,
+    );
+    return unbound.length === 0 ? prepared : refused(invalid(unbound));
+  }
+
+  private check({ pipeline: text, throughLine }: PlanRequest): Answer<Prepared> {
+    const { stages, written, diagnostics } = readPipeline(text, [...this.collections.keys()], this.views, throughLine);
+    const errors = diagnostics.filter(({ severity }) => severity === 'error');
+    const [first] = stages;
+    const collection = first?.stage.kind === 'from' ? this.collections.get(first.stage.source) : undefined;
+    if (errors.length > 0 || collection === undefined) return refused(invalid(errors.length > 0 ? errors : diagnostics));
+    return answered({ stages, written, collection });
+  }
+
+  /** What a name in a pipeline stands for. */
+  private readonly lookup: SourceLookup = (name) => {
+    const stages = viewStages(name, this.views, 1);
+    if (stages !== undefined) return { kind: 'view', stages };
+    return { kind: 'collection', source: existing(this.collections.get(name)).planned() };
+  };
+
+  /** Works while nothing changes in any of the collections that a pipeline reads. */
+  reading<T>(stages: readonly PlannedStage[], work: () => Promise<T>): Promise<T> {
+    const names = new Set<string>();
+    const visit = (some: readonly PlannedStage[]): void => {
+      for (const { stage } of some) {
+        if (!('source' in stage)) continue;
+        const view = viewStages(stage.source, this.views, 1);
+        if (view === undefined) names.add(stage.source);
+        else visit(view);
+      }
+    };
+    visit(stages);
+    // Always in the same order, so that two runs never wait for each other.
+    const gates = [...names].sort().flatMap((name) => this.collections.get(name)?.gate ?? []);
+    return gates.reduceRight<() => Promise<T>>((inner, gate) => () => gate.read(inner), work)();
+  }
+
+  plan(
+    { stages, collection }: Prepared,
+    request: PlanRequest,
+    now: string,
+  ): Answer<{ planned: Planned; whatIf: readonly IndexDefinition[] }> {
+    try {
+      const whatIf = (request.whatIf ?? [])
+        .filter((wanted) => wanted.collection === undefined || wanted.collection === collection.name)
+        .map(readDefinition);
+      const planned = plan(narrowed(stages, collection, request.only), this.lookup, {
+        parameters: request.parameters ?? {},
+        now,
+        whatIf,
+        ignoreIndexes: request.ignoreIndexes,
+        useIndex: request.useIndex,
+        withoutRules: request.withoutRules,
+      });
+      return answered({ planned, whatIf });
+    } catch (error) {
+      if (error instanceof PlanProblem) {
+        const { from, to } = error.expression;
+        return refused(invalid([{ severity: 'error', code: 'not-a-whole-number', message: error.message, from, to, line: error.line }]));
+      }
+      if (error instanceof IndexProblem) return refused({ kind: 'pipeline', message: error.message, diagnostics: [] });
+      throw error;
+    }
+  }
+}
+
+/** A pipeline on some documents alone, as if its source had no others. */
+function narrowed(stages: readonly PlannedStage[], collection: Collection, only: PlanRequest['only']): readonly PlannedStage[] {
+  if (only === undefined) return stages;
+  const [from, ...rest] = stages;
+  // 7 and "7" are one identity.
+  const values = only.flatMap((identity) =>
+    Number.isFinite(Number(identity)) && String(identity).trim() !== '' ? [String(identity), Number(identity)] : [identity],
+  );
+  const read = parseConditionText(`${collection.identityPath} in ${JSON.stringify(values)}`);
+  if ('finding' in read) return stages;
+  return [from, { ...from, uncounted: true, stage: { kind: 'where', condition: read.expression } }, ...rest];
+}
