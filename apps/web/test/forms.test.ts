@@ -1,6 +1,6 @@
 import { checkPipeline, parsePipeline } from '@zesty-sieve/core/language';
 import { dateForm, shownValue, valueExpression } from '../src/features/bench/form/fields.ts';
-import { parametersFor } from '../src/features/bench/state/benchSlice.ts';
+import { parametersFor } from '../src/features/bench/state/ask.ts';
 
 test.each<[string, string[], string]>([
   ['late', ['text'], '"late"'],

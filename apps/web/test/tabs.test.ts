@@ -1,4 +1,5 @@
-import { benchSlice, begunWith, isEdited, opened, tabAdded, tabChosen, tabClosed, typed } from '../src/features/bench/state/benchSlice.ts';
+import { benchSlice, begunWith, opened, tabAdded, tabChosen, tabClosed, typed } from '../src/features/bench/state/benchSlice.ts';
+import { isEdited } from '../src/features/bench/state/tabTurns.ts';
 
 const reduce = benchSlice.reducer;
 type State = ReturnType<typeof reduce>;

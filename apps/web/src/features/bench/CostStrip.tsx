@@ -8,7 +8,8 @@ import { codeFont } from '../../app/theme.ts';
 import { bytes, count, counted, duration, percent } from '../../parts/numbers.ts';
 import { Outdated } from '../../parts/Outdated.tsx';
 import { capital, inWorkOrder, roleOf } from '../../parts/plan/steps.ts';
-import { previewReads, viewed } from './state/benchSlice.ts';
+import { viewed } from './state/benchSlice.ts';
+import { previewReads } from './state/benchState.ts';
 import { yieldText } from '../../parts/yieldText.ts';
 
 /** What the run cost: a sentence led by the yield, the steps' time as one bar, and what would help most. */

@@ -6,7 +6,8 @@ import { problemText, useCompareMutation } from '../../api/api.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { counted } from '../../parts/numbers.ts';
 import { JsonView } from './output/JsonView.tsx';
-import { parametersFor, pinned as pin } from './state/benchSlice.ts';
+import { parametersFor } from './state/ask.ts';
+import { pinned as pin } from './state/benchSlice.ts';
 
 /** How the rows of this question stand to those of the pinned one. */
 export function PinnedBar() {

@@ -5,7 +5,7 @@ import { useState } from 'react';
 import { problemText, useSavePipelineMutation } from '../../api/api.ts';
 import { useAppSelector } from '../../app/store.ts';
 import { FormDialog } from '../../parts/FormDialog.tsx';
-import { parametersFor } from './state/benchSlice.ts';
+import { parametersFor } from './state/ask.ts';
 
 interface PullOutProps {
   /** What is pulled out, in words: “lines 1 to 3”. */

@@ -5,7 +5,8 @@ import { useSnackbar } from 'notistack';
 import { useEffect, useState } from 'react';
 import { problemText, usePipelinesQuery, useSavePipelineMutation } from '../../api/api.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
-import { parametersFor, saved } from './state/benchSlice.ts';
+import { parametersFor } from './state/ask.ts';
+import { saved } from './state/benchSlice.ts';
 import { FormDialog } from '../../parts/FormDialog.tsx';
 
 /** Saves the pipeline under a name: its own, or another for a copy. */

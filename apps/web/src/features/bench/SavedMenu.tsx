@@ -13,7 +13,8 @@ import { curlCode, fetchCode } from './codeOut.ts';
 import { RenamePipelineDialog } from './RenamePipelineDialog.tsx';
 import { SaveDialog } from './SaveDialog.tsx';
 import { savedDraft } from './state/savedDraft.ts';
-import { opened, parametersFor, saved, tabAdded } from './state/benchSlice.ts';
+import { parametersFor } from './state/ask.ts';
+import { opened, saved, tabAdded } from './state/benchSlice.ts';
 
 /** The pipeline's name, saving it, and the saved ones to open. */
 export function SavedMenu() {

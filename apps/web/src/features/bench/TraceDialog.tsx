@@ -11,7 +11,7 @@ import { useAppSelector } from '../../app/store.ts';
 import { count } from '../../parts/numbers.ts';
 import { JsonView } from './output/JsonView.tsx';
 import { Lines } from '../../parts/plan/StepTable.tsx';
-import { parametersFor } from './state/benchSlice.ts';
+import { parametersFor } from './state/ask.ts';
 
 /** Follows one document through the lines: where it fell out, and which condition dropped it. */
 export function TraceDialog({ open, onClose, identity = '' }: { open: boolean; onClose: () => void; identity?: string }) {

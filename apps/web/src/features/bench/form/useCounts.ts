@@ -1,7 +1,7 @@
 import { canonicalCondition, type ConditionForm } from '@zesty-sieve/core/language';
 import type { ConditionCountsAnswer } from '@zesty-sieve/contract';
 import { useEffect, useMemo, useState } from 'react';
-import { parametersFor } from '../state/benchSlice.ts';
+import { parametersFor } from '../state/ask.ts';
 import { useWrittenText } from './writtenText.ts';
 
 const pauseMs = 400;

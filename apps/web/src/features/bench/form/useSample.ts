@@ -1,6 +1,6 @@
 import type { QueryAnswer } from '@zesty-sieve/contract';
 import { useEffect, useState } from 'react';
-import { parametersFor } from '../state/benchSlice.ts';
+import { parametersFor } from '../state/ask.ts';
 import { useWrittenText } from './writtenText.ts';
 
 const pauseMs = 350;

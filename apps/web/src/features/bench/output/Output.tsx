@@ -7,7 +7,7 @@ import type { Edit } from '@zesty-sieve/core/language';
 import { useAppSelector } from '../../../app/store.ts';
 import { bytes, count, counted, duration } from '../../../parts/numbers.ts';
 import { Outdated } from '../../../parts/Outdated.tsx';
-import { previewReads, type Answered } from '../state/benchSlice.ts';
+import { previewReads, type Answered } from '../state/benchState.ts';
 import { DocumentList } from './DocumentList.tsx';
 import { OutputShape } from './OutputShape.tsx';
 import { NoteList } from './NoteList.tsx';

@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import type { QueryAnswer } from '@zesty-sieve/contract';
 import { problemText, useLazyRowsQuery } from '../../../api/api.ts';
-import { pageSize } from '../state/benchSlice.ts';
+import { pageSize } from '../state/benchState.ts';
 
 export interface Rows {
   readonly rows: readonly unknown[];

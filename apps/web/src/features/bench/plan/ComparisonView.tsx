@@ -5,7 +5,8 @@ import { useAppDispatch } from '../../../app/store.ts';
 import { codeFont, veil } from '../../../app/theme.ts';
 import { FigurePair } from '../../../parts/FigurePair.tsx';
 import { count, counted, duration } from '../../../parts/numbers.ts';
-import { compared, type Comparison } from '../state/benchSlice.ts';
+import { compared } from '../state/benchSlice.ts';
+import type { Comparison } from '../state/benchState.ts';
 
 /** Before and after an index was built, measured in turn on the same question. */
 export function ComparisonView({ comparison }: { comparison: Comparison }) {

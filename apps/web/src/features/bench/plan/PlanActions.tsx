@@ -7,7 +7,8 @@ import { namedSources } from '@zesty-sieve/core/language';
 import { useCollectionsQuery, useIndexesQuery } from '../../../api/api.ts';
 import { useAppDispatch, useAppSelector } from '../../../app/store.ts';
 import { saveAs } from '../../../parts/saveAs.ts';
-import { indexChosen, type IndexChoice } from '../state/benchSlice.ts';
+import { indexChosen } from '../state/benchSlice.ts';
+import type { IndexChoice } from '../state/benchState.ts';
 
 /** What can be done with a plan: insist on an index or pass one over, and take the plan away as JSON. */
 export function PlanActions({ told }: { told: PlanAnswer }) {

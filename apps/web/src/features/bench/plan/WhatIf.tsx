@@ -13,7 +13,7 @@ import { count } from '../../../parts/numbers.ts';
 import { Code, StepTable } from '../../../parts/plan/StepTable.tsx';
 import { Heading, WayList } from '../../../parts/plan/WayList.tsx';
 import { splitKeys } from '../../indexes/keys.ts';
-import { parametersFor } from '../state/benchSlice.ts';
+import { parametersFor } from '../state/ask.ts';
 import type { IndexBuilder } from '../state/useBuild.ts';
 import { BuildButton } from './BuildButton.tsx';
 

@@ -1,4 +1,4 @@
-import type { BenchState, Draft, Tab } from './benchSlice.ts';
+import type { BenchState, Draft, Tab } from './benchState.ts';
 
 const place = 'zesty-sieve-drafts';
 export const recentKept = 6;

@@ -1,5 +1,5 @@
 import type { SavedPipeline } from '@zesty-sieve/contract';
-import type { Draft } from './benchSlice.ts';
+import type { Draft } from './benchState.ts';
 
 /** A saved pipeline as it is opened. */
 export function savedDraft({

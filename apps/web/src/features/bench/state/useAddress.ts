@@ -2,7 +2,8 @@ import { useEffect, useRef } from 'react';
 import { useSearchParams } from 'react-router';
 import { useCollectionsQuery } from '../../../api/api.ts';
 import { useAppDispatch, useAppSelector } from '../../../app/store.ts';
-import { begunWith, movedTo, opened, tabChosen, viewed, type View } from './benchSlice.ts';
+import { begunWith, movedTo, opened, tabChosen, viewed } from './benchSlice.ts';
+import type { View } from './benchState.ts';
 
 const views: readonly View[] = ['table', 'documents', 'shape', 'chart', 'plan'];
 

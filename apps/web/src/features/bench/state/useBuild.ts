@@ -2,7 +2,8 @@ import { useSnackbar } from 'notistack';
 import { useCallback, useState } from 'react';
 import { isCancelled, problemText, useCreateIndexMutation, useMeasureMutation } from '../../../api/api.ts';
 import { useAppDispatch, useAppSelector } from '../../../app/store.ts';
-import { compared, parametersFor, viewed } from './benchSlice.ts';
+import { parametersFor } from './ask.ts';
+import { compared, viewed } from './benchSlice.ts';
 
 /** Builds indexes for the question on the Bench. */
 export interface IndexBuilder {

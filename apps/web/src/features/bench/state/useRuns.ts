@@ -1,7 +1,9 @@
 import { useCallback, useEffect, useRef } from 'react';
 import { parametersOf, type CheckedPipeline } from '@zesty-sieve/core/language';
 import { useAppDispatch, useAppSelector } from '../../../app/store.ts';
-import { ask, cleared, stoppedByHand, type Asked } from './benchSlice.ts';
+import { ask, stoppedByHand } from './ask.ts';
+import { cleared } from './benchSlice.ts';
+import type { Asked } from './benchState.ts';
 
 const typingPauseMs = 350;
 

@@ -9,7 +9,9 @@ import DialogTitle from '@mui/material/DialogTitle';
 import IconButton from '@mui/material/IconButton';
 import { useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../../../app/store.ts';
-import { isEdited, tabAdded, tabChosen, tabClosed, type BenchState, type Draft } from '../state/benchSlice.ts';
+import { tabAdded, tabChosen, tabClosed } from '../state/benchSlice.ts';
+import type { BenchState, Draft } from '../state/benchState.ts';
+import { isEdited } from '../state/tabTurns.ts';
 
 /** The pipelines that are open, one in front. */
 export function TabStrip() {

@@ -2,7 +2,7 @@ import type { ChangeAnswer, ChangeProgress } from '@zesty-sieve/contract';
 import { useRef, useState } from 'react';
 import { api, problemText, touched } from '../../../api/api.ts';
 import { useAppDispatch } from '../../../app/store.ts';
-import { parametersFor } from '../../bench/state/benchSlice.ts';
+import { parametersFor } from '../../bench/state/ask.ts';
 
 const askEveryMs = 250;
 

@@ -1,7 +1,7 @@
 import type { PreviewAnswer } from '@zesty-sieve/contract';
 import { useEffect, useState } from 'react';
 import { problemText } from '../../../api/api.ts';
-import { parametersFor } from '../../bench/state/benchSlice.ts';
+import { parametersFor } from '../../bench/state/ask.ts';
 
 const pauseMs = 500;
 export const sampleSize = 10;
