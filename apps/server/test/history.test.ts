@@ -151,3 +151,21 @@ test('several indexes that are not built are planned against at once', async () 
   expect([planned.plan.step, planned.plan.rows, planned.plan.indexes]).toEqual(['index union', null, ['s', 'a']]);
   expect(planned.weighed.find(({ chosen }) => chosen)?.whatIf).toBe(true);
 });
+
+test('indexes that alternatives take together are advised together, and without those that have been built since', async () => {
+  await server.call('POST', '/collections', { name: 'cabins' });
+  const cabins = Array.from({ length: 6_000 }, (_, i) => ({ id: i, size: (i * 31) % 600, lane: `l${(i * 7_919) % 500}` }));
+  await server.call('POST', '/collections/cabins/documents', cabins);
+  const pipeline = 'from cabins\nwhere @.size == 3 || @.lane == "l7"';
+  await query(pipeline);
+  const advised = async () => {
+    const { body } = await server.call('GET', '/advice');
+    const found = advice.parse(body).build.find(({ collection }) => collection === 'cabins');
+    return found && [found.keys, ...(found.beside ?? [])];
+  };
+  expect(await advised()).toEqual([['@.size'], ['@.lane']]);
+  await server.call('POST', '/collections/cabins/indexes', { keys: ['@.size'] });
+  expect(await advised()).toEqual([['@.lane']]);
+  await server.call('POST', '/collections/cabins/indexes', { keys: ['@.lane'] });
+  expect(await advised()).toBeUndefined();
+});

@@ -79,6 +79,8 @@ export type PairBody = z.input<typeof pairRequest>;
 export const advisedIndex = z.object({
   collection: z.string(),
   keys: z.array(z.string()),
+  /** Further indexes that it is of use with alone. */
+  beside: z.array(z.array(z.string())).optional(),
   /** Documents that the kept runs would not have read, estimated. */
   documentsSaved: z.number(),
   serves: z.array(

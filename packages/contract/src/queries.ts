@@ -122,6 +122,8 @@ export type WeighedWay = z.infer<typeof weighedWay>;
 export const suggestion = z.object({
   collection: z.string(),
   keys: z.array(z.string()),
+  /** Further indexes that it is of use with alone: alternatives that ask for different keys take one each. */
+  beside: z.array(z.array(z.string())).optional(),
   documentsRead: z.number(),
   indexEntriesRead: z.number(),
   insteadOf: z.number(),

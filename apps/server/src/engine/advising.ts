@@ -1,5 +1,12 @@
-import type { Engine, IndexRequest, PlanNode } from '@zesty-sieve/core';
+import { keyTexts, type Engine, type IndexRequest, type PlanNode } from '@zesty-sieve/core';
 import type { Advice, IndexUsers } from '@zesty-sieve/contract';
+
+/** An index that a run was advised to have, with those that it is of use with alone. */
+interface Advised {
+  readonly collection: string;
+  readonly keys: readonly string[];
+  readonly beside?: readonly (readonly string[])[];
+}
 
 /** A question that was asked: its text, the saved pipeline that it is, and how often. */
 export interface AskedBefore {
@@ -7,7 +14,7 @@ export interface AskedBefore {
   readonly name: string | null;
   readonly parameters: Readonly<Record<string, never>> | null;
   readonly runs: number;
-  readonly suggestions: readonly { readonly collection: string; readonly keys: readonly string[] }[];
+  readonly suggestions: readonly Advised[];
 }
 
 const mostAdvised = 4;
@@ -35,26 +42,30 @@ function readsOf(
  * saves most beside it, as long as one is worth it.
  */
 export async function adviseOnHistory(engine: Engine, asked: readonly AskedBefore[], pause: () => Promise<void>): Promise<Advice['build']> {
-  const candidates = new Map<string, Keyed & { weight: number }>();
+  const candidates = new Map<string, Advised & { weight: number }>();
   for (const { suggestions, runs } of asked) {
-    for (const { collection, keys } of suggestions) {
-      const key = JSON.stringify([collection, keys]);
-      candidates.set(key, { collection, keys, weight: (candidates.get(key)?.weight ?? 0) + runs });
+    for (const one of suggestions) {
+      const advised = withoutBuilt(engine, one);
+      if (advised === undefined) continue;
+      const key = JSON.stringify(advised);
+      candidates.set(key, { ...advised, weight: (candidates.get(key)?.weight ?? 0) + runs });
     }
   }
   const pool = [...candidates.values()].sort((a, b) => b.weight - a.weight).slice(0, mostCandidates);
-  const taken: Keyed[] = [];
+  const taken: Advised[] = [];
   const advised: Advice['build'] = [];
   let now = asked.map((one) => readsOf(engine, one));
   while (taken.length < mostAdvised) {
-    let best: { candidate: Keyed; reads: (number | undefined)[]; saved: number } | undefined;
+    let best: { candidate: Advised; reads: (number | undefined)[]; saved: number } | undefined;
     for (const candidate of pool) {
       if (taken.includes(candidate)) continue;
       await pause();
       const reads = asked.map((one, i) =>
         now[i] === undefined
           ? undefined
-          : (readsOf(engine, one, { whatIf: [...taken, candidate].filter(({ collection }) => isThere(engine, collection)) }) ?? now[i]),
+          : (readsOf(engine, one, {
+              whatIf: [...taken, candidate].filter(({ collection }) => isThere(engine, collection)).flatMap(eachOf),
+            }) ?? now[i]),
       );
       const saved = reads.reduce<number>((sum, read, i) => sum + Math.max(0, (now[i] ?? 0) - (read ?? 0)) * asked[i].runs, 0);
       if (best === undefined || saved > best.saved) best = { candidate, reads, saved };
@@ -71,12 +82,26 @@ export async function adviseOnHistory(engine: Engine, asked: readonly AskedBefor
     advised.push({
       collection: candidate.collection,
       keys: [...candidate.keys],
+      ...(candidate.beside && { beside: candidate.beside.map((keys) => [...keys]) }),
       documentsSaved: Math.round(serves.reduce((sum, one) => sum + (one.documentsRead - one.instead) * one.runs, 0)),
       serves: serves.sort((a, b) => (b.documentsRead - b.instead) * b.runs - (a.documentsRead - a.instead) * a.runs).slice(0, 8),
     });
     now = reads;
   }
   return advised;
+}
+
+/** What has not been built since; undefined where all of it has. */
+function withoutBuilt(engine: Engine, advised: Advised): Advised | undefined {
+  const { collection } = advised;
+  const built = new Set(engine.collections.get(collection)?.indexList.map(({ definition }) => keyTexts(definition).join()));
+  const [first, ...beside] = eachOf(advised).flatMap(({ keys }) => (built.has(keys.join()) ? [] : [keys]));
+  if (first === undefined) return undefined;
+  return { collection, keys: first, ...(beside.length > 0 && { beside }) };
+}
+
+function eachOf({ collection, keys, beside = [] }: Advised): Keyed[] {
+  return [keys, ...beside].map((one) => ({ collection, keys: one }));
 }
 
 function isThere(engine: Engine, collection: string): boolean {

@@ -160,6 +160,38 @@ describe('what a plan tells', () => {
     expect(savings[2]).toMatchObject({ keys: ['@.status', '@.when desc', '@.size'], documentsRead: 0 });
   });
 
+  test.each<[string, IndexRequest[], (readonly string[])[]]>([
+    ['@.status == "late" || @.place.region == "r7"', [], [['@.status'], ['@.place.region']]],
+    // One of them is there.
+    ['@.status == "late" || @.place.region == "r7"', [{ keys: ['@.place.region'] }], [['@.status']]],
+    // What holds beside the alternatives is served by each.
+    [
+      '(@.status == "late" || @.place.region == "r7") && @.size == 4',
+      [],
+      [
+        ['@.status', '@.size'],
+        ['@.place.region', '@.size'],
+      ],
+    ],
+    // One index serves them all.
+    ['@.place.region == "r7" || @.place.region == "r9"', [], [['@.place.region']]],
+    // One alternative alone finds most documents.
+    ['@.status == "fine" || @.place.region == "r7"', [], []],
+    // No index can serve one of them.
+    ['@.status == "late" || contains(@.place.region, "r39")', [], []],
+  ])('the indexes that alternatives take together: %s', async (condition, indexes, advised) => {
+    const pipeline = `from c\nwhere ${condition}`;
+    const engine = await engineOf({ c: uneven }, indexes);
+    const { suggestions, rowsReturned, documents } = await ask(engine, pipeline);
+    expect(suggestions.flatMap(({ keys, beside = [] }) => [keys, ...beside])).toEqual(advised);
+    if (advised.length === 0) return;
+    for (const keys of advised) await engine.collections.get('c')?.buildIndex(readDefinition({ keys: [...keys] }), host.pause);
+    const after = await ask(engine, pipeline);
+    expect(after.documents).toEqual(documents);
+    expect(after.cost.documentsRead).toBeLessThanOrEqual(rowsReturned * 1.2);
+    expect(suggestions[0].documentsRead / Math.max(1, after.cost.documentsRead)).toBeLessThan(2);
+  });
+
   test('an expectation that is off tenfold is told of, and others are not', async () => {
     // The sample does not hold what hides in the last part of each document's list.
     const hidden = Array.from({ length: 20_000 }, (_, i): JsonObject => ({ id: i, n: i >= 10_000 && i < 10_150 ? 1 : 0, m: i % 2 }));

@@ -1,3 +1,4 @@
+import { namedIndexes } from '../planner/advice.ts';
 import { GuardTripped, RunCancelled } from '../execution/guards.ts';
 import type { Run } from '../execution/run.ts';
 import type { IndexDefinition } from '../indexes/definition.ts';
@@ -63,7 +64,9 @@ export function problemOf(error: unknown, run: Run, planned: Planned, definition
   if (!(error instanceof GuardTripped)) throw error;
   const { guard, step, reached, limit } = error;
   const [line] = step.lines;
-  const help = planned.suggestions.map(({ keys, reason }) => ` An index on ${keys.join(', ')} would help: it ${reason}.`).join('');
+  const help = planned.suggestions
+    .map((one) => ` ${namedIndexes(one)} would help: ${one.beside ? 'they serve' : 'it serves'}${one.reason.slice('serves'.length)}.`)
+    .join('');
   const told = {
     time: `Line ${line} was stopped after ${whole.format(reached)} ms; the guard allows ${whole.format(limit)} ms.`,
     'documents-read': `Line ${line} was stopped after ${whole.format(reached)} documents read, which is all that the guard allows.`,

@@ -1,7 +1,7 @@
 import { keyTexts, readDefinition } from '../indexes/definition.ts';
 import { pathText } from '../language/grammar/print.ts';
-import type { OrderKey } from '../language/stages/stage.ts';
-import { keyTextOf, type KeyCondition } from './keyConditions.ts';
+import { candidateKeys, pathOf } from './candidateKeys.ts';
+import { waysTogether } from './indexesTogether.ts';
 import type { PlannedSource, Selectivity } from './source.ts';
 import { imagined } from './statistics.ts';
 import { indexWay, type Question, type Way } from './ways.ts';
@@ -10,6 +10,8 @@ import { indexWay, type Question, type Way } from './ways.ts';
 export interface Suggestion {
   readonly collection: string;
   readonly keys: readonly string[];
+  /** Further indexes that it is of use with alone: alternatives that ask for different keys take one each. */
+  readonly beside?: readonly (readonly string[])[];
   readonly documentsRead: number;
   readonly indexEntriesRead: number;
   /** What the chosen way reads, to compare with. */
@@ -40,28 +42,32 @@ const wantedGain = 0.6;
 /** The same for one that makes a sort needless, which saves memory too. */
 const wantedGainWithoutSort = 0.95;
 
-interface Candidate {
-  readonly keys: readonly string[];
-}
-
-/** The indexes that would serve a question's equality, range and order, best first; none where none helps much. */
+/** The index that would serve a question's equality, range and order best, or the few together; none where none helps much. */
 export function adviseOn(source: PlannedSource, question: Question, chosen: Way, selectivity: Selectivity): Suggestion[] {
   if (source.store.count < worthwhile || chosen.cost < worthwhile / 5) return [];
   const existing = new Set(source.indexes.map(({ definition }) => keyTexts(definition).join(',')));
-  const suggestions = candidates(question, selectivity)
-    .filter(({ keys }) => keys.length > 0 && !existing.has(keys.join(',')))
-    .flatMap(({ keys }) => {
+  const gains = (way: Way): boolean => {
+    const sortsAll = chosen.rowsSorted > 0 && chosen.match?.ordered === undefined;
+    const wanted = sortsAll && way.rowsSorted === 0 ? wantedGainWithoutSort : wantedGain;
+    return chosen.cost - way.cost >= worthwhile / 2 && way.cost < chosen.cost * wanted;
+  };
+  const [alone] = candidateKeys(question, selectivity)
+    .filter((keys) => !existing.has(keys.join(',')))
+    .flatMap((keys) => {
       const way = indexWay(source, imagined(readDefinition({ keys }), source.sample()), question, selectivity);
-      if (!('cost' in way)) return [];
-      const sortsAll = chosen.rowsSorted > 0 && chosen.match?.ordered === undefined;
-      const wanted = sortsAll && way.rowsSorted === 0 ? wantedGainWithoutSort : wantedGain;
-      const gains = chosen.cost - way.cost >= worthwhile / 2 && way.cost < chosen.cost * wanted;
-      return gains ? [{ keys, way }] : [];
+      return 'cost' in way && gains(way) ? [{ keys, way }] : [];
     })
     .sort((a, b) => a.way.cost - b.way.cost || a.keys.length - b.keys.length);
-  return suggestions
-    .slice(0, 1)
-    .map(({ keys, way }) => suggestionOf(source, chosen, keys, way, savingsOf(source, question, selectivity, keys)));
+  const [together] = waysTogether(source, question, selectivity)
+    .filter(({ way }) => gains(way))
+    .sort((a, b) => a.way.cost - b.way.cost);
+  if (together !== undefined && (alone === undefined || together.way.cost < alone.way.cost * wantedGain)) {
+    const [keys, ...beside] = together.missing;
+    return [{ ...suggestionOf(source, chosen, keys, together.way, []), ...(beside.length > 0 && { beside }) }];
+  }
+  return alone === undefined
+    ? []
+    : [suggestionOf(source, chosen, alone.keys, alone.way, savingsOf(source, question, selectivity, alone.keys))];
 }
 
 function savingsOf(source: PlannedSource, question: Question, selectivity: Selectivity, keys: readonly string[]): Saving[] {
@@ -89,7 +95,7 @@ function savingsOf(source: PlannedSource, question: Question, selectivity: Selec
 
 function suggestionOf(source: PlannedSource, chosen: Way, keys: readonly string[], way: Way, savings: readonly Saving[]): Suggestion {
   const servesOrder = way.match?.ordered?.left.length === 0;
-  const used = way.match?.used ?? [];
+  const used = (way.match ?? way.set)?.used ?? [];
   const serves = used.map(({ text }) => text).join(' and ');
   const parts = [serves && `serves ${serves}`, servesOrder && 'gives the order, so nothing is sorted'].filter(Boolean);
   return {
@@ -105,41 +111,7 @@ function suggestionOf(source: PlannedSource, chosen: Way, keys: readonly string[
   };
 }
 
-/**
- * Keys asked for by equality first, then those of the order or of one range: an index is of use up to its first
- * range, and its order after equal keys alone.
- */
-function candidates(question: Question, selectivity: Selectivity): Candidate[] {
-  const byKey = new Map<string, KeyCondition>();
-  for (const condition of question.conditions) {
-    const known = byKey.get(condition.keyText);
-    if (known === undefined || known.asks.kind === 'interval') byKey.set(condition.keyText, condition);
-  }
-  const conditions = [...byKey.values()].sort((a, b) => selectivity.of([a.conjunct]) - selectivity.of([b.conjunct]));
-  const isArray = ({ keyText }: KeyCondition) => keyText.includes('[*]');
-  const plain = conditions.filter((condition) => !isArray(condition));
-  const points = plain.filter(({ asks }) => asks.kind === 'points');
-  const intervals = plain.filter(({ asks }) => asks.kind === 'interval');
-  const equal = points.map(({ keyText }) => keyText);
-  const order = orderKeys(question.order, equal);
-  const alone = conditions.filter(isArray).map(({ keyText }) => [keyText]);
-  return [
-    [...equal, ...order],
-    ...intervals.map(({ keyText }) => [...equal, keyText]),
-    ...intervals.map(({ keyText }) => [...equal, ...order, keyText]),
-    order,
-    equal,
-    ...alone,
-    ...alone.map((keys) => [...equal, ...keys]),
-  ].map((keys) => ({ keys: keys.filter((key, i) => keys.findIndex((other) => pathOf(other) === pathOf(key)) === i) }));
-}
-
-function pathOf(key: string): string {
-  return key.replace(/ desc$/, '');
-}
-
-function orderKeys(order: readonly OrderKey[], equal: readonly string[]): string[] {
-  return order
-    .filter(({ expression }) => !equal.includes(keyTextOf(expression)))
-    .map(({ expression, direction }) => keyTextOf(expression) + (direction === 'desc' ? ' desc' : ''));
+/** `An index on a, b` or `Indexes on a and on b`. */
+export function namedIndexes({ keys, beside = [] }: Pick<Suggestion, 'keys' | 'beside'>): string {
+  return `${beside.length === 0 ? 'An index' : 'Indexes'} on ${[keys, ...beside].map((one) => one.join(', ')).join(' and on ')}`;
 }

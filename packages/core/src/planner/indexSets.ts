@@ -26,8 +26,12 @@ export function unionWays(source: PlannedSource, indexes: readonly IndexStatisti
       used: [conjunct, ...others.filter((one) => parts.every(({ match }) => match.used.includes(one)))],
       served: [...(isServed ? [conjunct] : []), ...others.filter(everywhere)],
     };
-    const entries = entriesOf(parts).reduce((sum, n) => sum + n, 0);
-    return [setWay(source, set, entries, Math.min(entries, source.store.count * selectivity.of(set.used)), question, selectivity)];
+    const found = entriesOf(parts);
+    const entries = found.reduce((sum, n) => sum + n, 0);
+    // As many at least as one of them finds, where an entry is a document; a sample tells little of a few.
+    const least = Math.max(0, ...found.filter((_, i) => !parts[i].statistics.definition.keys.some(({ several }) => several)));
+    const documents = Math.max(least, Math.min(entries, source.store.count * selectivity.of(set.used)));
+    return [setWay(source, set, entries, documents, question, selectivity)];
   });
 }
 
@@ -82,7 +86,8 @@ function entriesOf(parts: readonly Part[]): number[] {
 }
 
 function setWay(source: PlannedSource, set: IndexSet, entries: number, found: number, question: Question, selectivity: Selectivity): Way {
-  const rows = Math.min(found, source.store.count * selectivity.of(question.conjuncts));
+  const isAll = question.conjuncts.every((conjunct) => set.served.includes(conjunct));
+  const rows = isAll ? found : Math.min(found, source.store.count * selectivity.of(question.conjuncts));
   const stops = question.demand !== undefined && question.order.length === 0;
   const reads = stops ? Math.min(found, Math.ceil((question.demand ?? 0) * (found / Math.max(rows, 0.5)))) : found;
   const rowsSorted = question.order.length > 0 ? rows : 0;

@@ -123,7 +123,12 @@ export function indexWay(
   if ('reason' in match && byAlternatives.length > 0) return leastOf(byAlternatives);
   if ('reason' in match) {
     // Of no use for finding documents, an index may still have all that is read of them.
-    if (targets === undefined || statistics.definition.where !== undefined) return { statistics, reason: match.reason };
+    const { where, keys } = statistics.definition;
+    const isOfAlternative = question.alternatives.some(({ options }) =>
+      options.some(({ conditions }) => conditions.some(({ keyText }) => keyText === keys[0].text)),
+    );
+    const reason = isOfAlternative ? 'alone it serves some of the alternatives' : match.reason;
+    if (targets === undefined || where !== undefined) return { statistics, reason };
     const whole: IndexMatch = { ranges: [{ fixed: [] }], used: [], served: [], lookup: false, ordered: undefined };
     return costOf(source, statistics, whole, question, selectivity, { targets, absent: true });
   }

@@ -4,8 +4,9 @@ import { useTheme } from '@mui/material/styles';
 import type { QueryAnswer } from '@zesty-sieve/contract';
 import { parsePipeline } from '@zesty-sieve/core/language';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
-import { codeFont } from '../../app/theme.ts';
 import { bytes, count, counted, duration, percent } from '../../parts/numbers.ts';
+import { IndexKeys } from '../../parts/plan/IndexKeys.tsx';
+import { indexesOf } from '../../parts/plan/indexNames.ts';
 import { Outdated } from '../../parts/Outdated.tsx';
 import { capital, inWorkOrder, roleOf } from '../../parts/plan/steps.ts';
 import { viewed } from './state/benchSlice.ts';
@@ -143,11 +144,8 @@ function TimeBar({ result }: { result: QueryAnswer }) {
         {suggestion && (
           <>
             {' '}
-            · an index on{' '}
-            <Box component="code" sx={{ fontFamily: codeFont, color: roles.index }}>
-              {suggestion.keys.join(', ')}
-            </Box>{' '}
-            would read about {count(suggestion.documentsRead)}
+            · {suggestion.beside ? 'indexes' : 'an index'} on <IndexKeys indexes={indexesOf(suggestion)} /> would read about{' '}
+            {count(suggestion.documentsRead)}
           </>
         )}
       </Box>

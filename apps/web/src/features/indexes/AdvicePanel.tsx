@@ -3,6 +3,8 @@ import Button from '@mui/material/Button';
 import type { IndexInfo } from '@zesty-sieve/contract';
 import { useAdviceQuery } from '../../api/api.ts';
 import { codeFont, veil } from '../../app/theme.ts';
+import { IndexKeys } from '../../parts/plan/IndexKeys.tsx';
+import { indexesOf, keysText } from '../../parts/plan/indexNames.ts';
 import { bytes, count, counted } from '../../parts/numbers.ts';
 import { useDropWithUndo } from './DropDialog.tsx';
 import { Served } from './Served.tsx';
@@ -14,6 +16,9 @@ export function AdvicePanel({ collection, indexes }: { collection: string; index
   const { build: buildIndex, isBuilding, problem } = useBuildIndex(collection);
   const { drop, isDropping } = useDropWithUndo(collection);
   const build = advice?.build.filter((one) => one.collection === collection) ?? [];
+  const buildAll = async (several: ReturnType<typeof indexesOf>) => {
+    for (const keys of several) if (!(await buildIndex({ keys: [...keys] }))) return;
+  };
   const here = (name: string) => indexes.find((index) => index.name === name);
   const idle = [
     ...(advice?.unused ?? [])
@@ -40,21 +45,21 @@ export function AdvicePanel({ collection, indexes }: { collection: string; index
         What {counted(advice?.runs ?? 0, 'run')} would have been served by
       </Box>
       {problem !== undefined && <Box sx={{ fontSize: 12.5, color: 'error.main' }}>{problem}</Box>}
-      {build.map(({ keys, documentsSaved, serves }) => (
-        <Box key={keys.join()} sx={{ py: 0.75 }}>
+      {build.map(({ keys, beside, documentsSaved, serves }) => (
+        <Box key={keysText(indexesOf({ keys, beside }))} sx={{ py: 0.75 }}>
           <Box sx={{ display: 'flex', gap: 1.5, alignItems: 'center', fontSize: 12.5 }}>
             <Box sx={{ flex: 1 }}>
-              <Box component="b" sx={{ color: (t) => t.roles.index, fontFamily: codeFont, fontVariantLigatures: 'none' }}>
-                {keys.join(', ')}
-              </Box>{' '}
-              would have saved about <b>{count(documentsSaved)}</b> document reads
+              <b>
+                <IndexKeys indexes={indexesOf({ keys, beside })} />
+              </b>{' '}
+              {beside && 'together '}would have saved about <b>{count(documentsSaved)}</b> document reads
             </Box>
-            <Button variant="outlined" color="info" disabled={isBuilding} onClick={() => void buildIndex({ keys })}>
-              Build it
+            <Button variant="outlined" color="info" disabled={isBuilding} onClick={() => void buildAll(indexesOf({ keys, beside }))}>
+              {beside ? 'Build them' : 'Build it'}
             </Button>
           </Box>
           <Served
-            label={`Served by ${keys.join(', ')}`}
+            label={`Served by ${keysText(indexesOf({ keys, beside }))}`}
             questions={serves.slice(0, 4).map(({ documentsRead, instead, ...one }) => ({ ...one, from: documentsRead, to: instead }))}
           />
         </Box>

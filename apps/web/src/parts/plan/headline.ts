@@ -1,5 +1,6 @@
 import type { IndexSuggestion, PlanStep, RunCost } from '@zesty-sieve/contract';
 import { bytes, count, counted, percent } from '../numbers.ts';
+import { indexesOf, keysText } from './indexNames.ts';
 import { inWorkOrder, linesText } from './steps.ts';
 
 /** What is told of a plan: the thing that costs most, and what would change it. */
@@ -44,7 +45,9 @@ function costText({ rows, documentsRead, indexEntriesRead, memoryBytes, estimate
 function changeText(dearest: PlanStep, [suggestion]: readonly IndexSuggestion[], cost: RunCost | undefined): string {
   if (suggestion !== undefined) {
     const order = suggestion.servesOrder ? ', without a sort' : '';
-    return `An index on ${suggestion.keys.join(', ')} would read about ${counted(suggestion.documentsRead, 'document')}${order}.`;
+    const indexes = indexesOf(suggestion);
+    const named = `${indexes.length === 1 ? 'An index' : 'Indexes'} on ${keysText(indexes)}`;
+    return `${named} would read about ${counted(suggestion.documentsRead, 'document')}${order}.`;
   }
   if (cost !== undefined && cost.documentsRead <= Math.max(cost.rowsReturned, 1) * 2)
     return 'Hardly anything is read that is not returned.';

@@ -6,8 +6,10 @@ import type { Problem } from '@zesty-sieve/contract';
 import type { Edit } from '@zesty-sieve/core/language';
 import { useAppSelector } from '../../../app/store.ts';
 import { bytes, count, counted, duration } from '../../../parts/numbers.ts';
+import { indexesOf } from '../../../parts/plan/indexNames.ts';
 import { Outdated } from '../../../parts/Outdated.tsx';
 import { previewReads, type Answered } from '../state/benchState.ts';
+import type { IndexBuilder } from '../state/useBuild.ts';
 import { DocumentList } from './DocumentList.tsx';
 import { OutputShape } from './OutputShape.tsx';
 import { NoteList } from './NoteList.tsx';
@@ -20,7 +22,7 @@ const Chart = lazy(async () => ({ default: (await import('./chart/Chart.tsx')).C
 
 interface OutputProps extends CellActions {
   readonly onRun: () => void;
-  readonly onBuild: (keys: readonly string[]) => void;
+  readonly onBuild: IndexBuilder['build'];
   /** Makes the edits that mend a line, in the text that was asked. */
   readonly onMend: (edits: readonly Edit[]) => void;
 }
@@ -119,15 +121,15 @@ function Note({ tone, children }: { tone: 'error' | 'plain'; children: ReactNode
   );
 }
 
-function ProblemNote({ problem, onBuild }: { problem: Problem; onBuild: (keys: readonly string[]) => void }) {
+function ProblemNote({ problem, onBuild }: { problem: Problem; onBuild: IndexBuilder['build'] }) {
   const [first] = problem.suggestions ?? [];
   return (
     <Note tone="error">
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 2 }}>
         <Box sx={{ flex: 1 }}>{problem.detail ?? problem.title}</Box>
         {first && (
-          <Button variant="outlined" color="info" onClick={() => onBuild(first.keys)}>
-            Build the index
+          <Button variant="outlined" color="info" onClick={() => onBuild(indexesOf(first))}>
+            {first.beside ? 'Build the indexes' : 'Build the index'}
           </Button>
         )}
       </Box>

@@ -5,15 +5,16 @@ const told = { building: 'Building …', measuring: 'Measuring …' } as const;
 
 interface BuildButtonProps extends Omit<ButtonProps, 'onClick' | 'children' | 'disabled'> {
   readonly builder: IndexBuilder;
-  readonly keys: readonly string[];
+  /** The keys of each index. */
+  readonly indexes: readonly (readonly string[])[];
   readonly label: string;
 }
 
-/** Builds an index for the question and measures it; one at a time. */
-export function BuildButton({ builder, keys, label, ...button }: BuildButtonProps) {
+/** Builds what indexes a question takes and measures them; for one question at a time. */
+export function BuildButton({ builder, indexes, label, ...button }: BuildButtonProps) {
   const { phase, build } = builder;
   return (
-    <Button color="info" disabled={phase !== 'idle'} onClick={() => build(keys)} {...button}>
+    <Button color="info" disabled={phase !== 'idle'} onClick={() => build(indexes)} {...button}>
       {phase === 'idle' ? label : told[phase]}
     </Button>
   );

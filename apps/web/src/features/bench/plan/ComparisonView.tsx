@@ -2,7 +2,8 @@ import CloseIcon from '@mui/icons-material/Close';
 import Box from '@mui/material/Box';
 import IconButton from '@mui/material/IconButton';
 import { useAppDispatch } from '../../../app/store.ts';
-import { codeFont, veil } from '../../../app/theme.ts';
+import { veil } from '../../../app/theme.ts';
+import { IndexKeys } from '../../../parts/plan/IndexKeys.tsx';
 import { FigurePair } from '../../../parts/FigurePair.tsx';
 import { count, counted, duration } from '../../../parts/numbers.ts';
 import { compared } from '../state/benchSlice.ts';
@@ -11,7 +12,7 @@ import type { Comparison } from '../state/benchState.ts';
 /** Before and after an index was built, measured in turn on the same question. */
 export function ComparisonView({ comparison }: { comparison: Comparison }) {
   const dispatch = useAppDispatch();
-  const { keys, measurement } = comparison;
+  const { indexes, measurement } = comparison;
   const { without, with: using, rowsReturned, sameSet, sameOrder } = measurement;
   const times = without.timesMs.length;
   const verdict = sameOrder ? 'the same rows in the same order' : sameSet ? 'the same rows, ordered differently' : 'the rows differ';
@@ -23,10 +24,10 @@ export function ComparisonView({ comparison }: { comparison: Comparison }) {
     >
       <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 1 }}>
         <Box component="h3" sx={{ m: 0, fontSize: 13, fontWeight: 700 }}>
-          With the index, against without
+          With the {indexes.length === 1 ? 'index' : 'indexes'}, against without
         </Box>
-        <Box component="code" sx={{ fontSize: 12, fontFamily: codeFont, color: (t) => t.roles.index }}>
-          {keys.join(', ')}
+        <Box sx={{ fontSize: 12 }}>
+          <IndexKeys indexes={indexes} />
         </Box>
         <Box sx={{ flex: 1 }} />
         <IconButton size="small" aria-label="Close the comparison" onClick={() => dispatch(compared(null))} sx={{ p: 0.25 }}>

@@ -1,6 +1,8 @@
 import Box from '@mui/material/Box';
 import type { IndexSuggestion, PlanAnswer, PlanStep, RunCost } from '@zesty-sieve/contract';
 import { veil } from '../../../app/theme.ts';
+import { IndexKeys } from '../../../parts/plan/IndexKeys.tsx';
+import { indexesOf, keysText } from '../../../parts/plan/indexNames.ts';
 import { useAppDispatch, useAppSelector } from '../../../app/store.ts';
 import { IndexBuilds } from '../../../parts/IndexBuilds.tsx';
 import { count } from '../../../parts/numbers.ts';
@@ -68,7 +70,7 @@ export function PlanView({ builder, onAfter }: PlanViewProps) {
       ))}
       <WayList weighed={told.weighed} />
       {told.suggestions.map((suggestion) => (
-        <SuggestionRow key={suggestion.keys.join()} suggestion={suggestion} builder={builder} />
+        <SuggestionRow key={keysText(indexesOf(suggestion))} suggestion={suggestion} builder={builder} />
       ))}
       {builder.phase === 'building' && builder.collection !== undefined && <IndexBuilds collection={builder.collection} isAwaited />}
       <DeepPage plan={told.plan} lastRow={rows[rows.length - 1]} onAfter={onAfter} />
@@ -84,14 +86,17 @@ function SuggestionRow({ suggestion, builder }: { suggestion: IndexSuggestion; b
         <Box component="b" sx={{ fontWeight: 650, color: (t) => t.roles.index }}>
           If you had
         </Box>{' '}
-        <Code>{suggestion.keys.join(', ')}</Code>
-        <Box sx={{ color: 'text.secondary', fontSize: 12 }}>{suggestion.reason}</Box>
+        <IndexKeys indexes={indexesOf(suggestion)} />
+        <Box sx={{ color: 'text.secondary', fontSize: 12 }}>
+          {suggestion.reason}
+          {suggestion.beside && '; of use together alone, for each alternative takes one'}
+        </Box>
         {suggestion.savings.length > 1 && <Savings suggestion={suggestion} builder={builder} />}
       </Box>
       <Box sx={{ textAlign: 'right' }}>
         ≈ <b>{count(suggestion.documentsRead)}</b> reads
       </Box>
-      <BuildButton variant="outlined" builder={builder} keys={suggestion.keys} label="Build and run again" />
+      <BuildButton variant="outlined" builder={builder} indexes={indexesOf(suggestion)} label="Build and run again" />
     </Box>
   );
 }
@@ -109,7 +114,7 @@ function Savings({ suggestion, builder }: Parameters<typeof SuggestionRow>[0]) {
           {serves === 'fields' && (
             <>
               {' '}
-              <BuildButton size="small" builder={builder} keys={keys} label="build with these too" sx={{ py: 0, minWidth: 0 }} />
+              <BuildButton size="small" builder={builder} indexes={[keys]} label="build with these too" sx={{ py: 0, minWidth: 0 }} />
             </>
           )}
         </li>

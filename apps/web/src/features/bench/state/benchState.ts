@@ -38,7 +38,8 @@ export interface Slot {
 
 /** What building an index changed, measured. */
 export interface Comparison {
-  keys: string[];
+  /** The keys of each index that was built. */
+  indexes: string[][];
   text: string;
   measurement: Measurement;
 }

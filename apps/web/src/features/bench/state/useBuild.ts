@@ -8,11 +8,11 @@ import { compared, viewed } from './benchSlice.ts';
 /** Builds indexes for the question on the Bench. */
 export interface IndexBuilder {
   readonly collection: string | undefined;
-  readonly build: (keys: readonly string[]) => void;
+  readonly build: (indexes: readonly (readonly string[])[]) => void;
   readonly phase: 'idle' | 'building' | 'measuring';
 }
 
-/** Builds an index, measures the question with and without it, and runs it again. */
+/** Builds an index, or a few that are of use together; measures the question with and without, and runs it again. */
 export function useBuild(collection: string | undefined, runInFull: () => void): IndexBuilder {
   const [createIndex] = useCreateIndexMutation();
   const [measure] = useMeasureMutation();
@@ -22,17 +22,20 @@ export function useBuild(collection: string | undefined, runInFull: () => void):
   const dispatch = useAppDispatch();
 
   const build = useCallback(
-    (keys: readonly string[]) => {
+    (indexes: readonly (readonly string[])[]) => {
       if (collection === undefined) return;
       setPhase('building');
       void (async () => {
         try {
-          const { name } = await createIndex({ collection, keys: [...keys] }).unwrap();
+          const names: string[] = [];
+          for (const keys of indexes) names.push((await createIndex({ collection, keys: [...keys] }).unwrap()).name);
           setPhase('measuring');
           runInFull();
+          // Of indexes that are of use together alone, one that is ignored is all of them ignored.
+          const [index] = names;
           // A question that its guards stop without the index has nothing to be measured against.
-          const measurement = await measure({ pipeline: text, parameters: parametersFor(parameters), index: name, times: 9 }).unwrap();
-          dispatch(compared({ keys: [...keys], text, measurement }));
+          const measurement = await measure({ pipeline: text, parameters: parametersFor(parameters), index, times: 9 }).unwrap();
+          dispatch(compared({ indexes: indexes.map((keys) => [...keys]), text, measurement }));
           dispatch(viewed('plan'));
         } catch (error) {
           enqueueSnackbar(problemText(error), { variant: isCancelled(error) ? 'default' : 'error' });

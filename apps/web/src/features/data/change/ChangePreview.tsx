@@ -2,6 +2,8 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import type { PreviewAnswer } from '@zesty-sieve/contract';
 import { DiffView } from '../../../parts/DiffView.tsx';
+import { IndexKeys } from '../../../parts/plan/IndexKeys.tsx';
+import { indexesOf } from '../../../parts/plan/indexNames.ts';
 import { Outdated } from '../../../parts/Outdated.tsx';
 import { bytes, count, counted, duration } from '../../../parts/numbers.ts';
 import { StepTable } from '../../../parts/plan/StepTable.tsx';
@@ -35,7 +37,8 @@ export function ChangePreview({
         {first && (
           <>
             {' '}
-            An index on <code>{first.keys.join(', ')}</code> would read about {count(first.documentsRead)}.
+            {first.beside ? 'Indexes' : 'An index'} on <IndexKeys indexes={indexesOf(first)} /> would read about{' '}
+            {count(first.documentsRead)}.
           </>
         )}
       </Box>

@@ -1,0 +1,19 @@
+import Box from '@mui/material/Box';
+import { Fragment } from 'react';
+import { codeFont } from '../../app/theme.ts';
+
+/** Indexes by their keys, as code; several joined by a plain *and*. */
+export function IndexKeys({ indexes }: { indexes: readonly (readonly string[])[] }) {
+  return (
+    <>
+      {indexes.map((keys, i) => (
+        <Fragment key={keys.join()}>
+          {i > 0 && ' and '}
+          <Box component="code" sx={{ fontFamily: codeFont, fontVariantLigatures: 'none', color: (t) => t.roles.index }}>
+            {keys.join(', ')}
+          </Box>
+        </Fragment>
+      ))}
+    </>
+  );
+}
