@@ -10,14 +10,14 @@ test.each<[string, string[]]>([
 ])('%s are the keys %j', (text, keys) => expect(splitKeys(text)).toEqual(keys));
 
 test.each<[number, string]>([
-  [0, '0 %'],
-  [0.000_1, '< 1 %'],
-  [0.01, '1 %'],
-  [0.076, '7.6 %'],
-  [0.5, '50 %'],
-  [0.951, '95.1 %'],
-  [0.999, '> 99 %'],
-  [1, '100 %'],
+  [0, '0\u00a0%'],
+  [0.000_1, '<\u00a01\u00a0%'],
+  [0.01, '1\u00a0%'],
+  [0.076, '7.6\u00a0%'],
+  [0.5, '50\u00a0%'],
+  [0.951, '95.1\u00a0%'],
+  [0.999, '>\u00a099\u00a0%'],
+  [1, '100\u00a0%'],
 ])('a share of %d is never told as none or all where it is not: %s', (share, text) => expect(percent(share)).toBe(text));
 
 test.each<[number, string]>([

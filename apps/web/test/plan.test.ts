@@ -55,12 +55,12 @@ test('one sentence names what costs most, another what would change it', () => {
   const scan = step('full scan', { collection: 'bookings', lines: [1, 2], documentsRead: 50_000, rows: 3_902, timeMs: 41 });
   const plan = step('sort', { lines: [3], timeMs: 9, memoryBytes: 4_000, inputs: [scan] });
   expect(headlineOf(plan, [suggestion], cost)).toEqual({
-    costs: 'The full scan of bookings on lines 1–2 takes 82 % of the time: it reads 50,000 documents for 3,902 rows.',
+    costs: 'The full scan of bookings on lines 1–2 takes 82\u00a0% of the time: it reads 50,000 documents for 3,902 rows.',
     change: 'An index on @.status would read about 3,900 documents, without a sort.',
   });
   const sorted = step('sort', { lines: [3], timeMs: 90, memoryBytes: 4_096, inputs: [scan] });
   expect(headlineOf(sorted, [], cost)).toEqual({
-    costs: 'The sort on line 3 takes 69 % of the time: it holds 4 KB for 10 rows.',
+    costs: 'The sort on line 3 takes 69\u00a0% of the time: it holds 4 KB for 10 rows.',
     change: 'A limit after the order would let it hold the first rows alone.',
   });
   const lookup = step('index lookup', { collection: 'huts', documentsRead: 15, rows: 15 });

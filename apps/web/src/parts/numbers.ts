@@ -24,9 +24,9 @@ export function bytes(value: number): string {
 
 /** A share that never rounds to none or to all. */
 export function percent(share: number): string {
-  if (share <= 0) return '0 %';
-  if (share >= 1) return '100 %';
-  if (share < 0.01) return '< 1 %';
-  if (share > 0.99) return '> 99 %';
-  return `${(share < 0.1 || share > 0.9 ? oneDigit : whole).format(share * 100)} %`;
+  if (share <= 0) return '0\u00a0%';
+  if (share >= 1) return '100\u00a0%';
+  if (share < 0.01) return '<\u00a01\u00a0%';
+  if (share > 0.99) return '>\u00a099\u00a0%';
+  return `${(share < 0.1 || share > 0.9 ? oneDigit : whole).format(share * 100)}\u00a0%`;
 }

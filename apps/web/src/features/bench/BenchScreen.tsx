@@ -7,6 +7,7 @@ import { useSnackbar } from 'notistack';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Panel, PanelGroup, PanelResizeHandle } from 'react-resizable-panels';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
+import { count } from '../../parts/numbers.ts';
 import { CostStrip } from './CostStrip.tsx';
 import { Editor } from './editor/Editor.tsx';
 import { format } from './editor/commands.ts';
@@ -27,7 +28,7 @@ import { OutputActions } from './output/OutputActions.tsx';
 import { Output, OutputTitle, Title } from './output/Output.tsx';
 import { PlanView } from './plan/PlanView.tsx';
 import { draftedOn, movedTo, opened, parametersTyped, typed, viewed } from './state/benchSlice.ts';
-import type { View } from './state/benchState.ts';
+import { previewReads, type View } from './state/benchState.ts';
 import { useAddress } from './state/useAddress.ts';
 import { useBuild } from './state/useBuild.ts';
 import { useEnvironment } from './state/useEnvironment.ts';
@@ -209,9 +210,7 @@ export function BenchScreen() {
             {view === 'plan' ? (
               <Title
                 main="Plan of this run"
-                more={
-                  whole.answer?.result.bounded ? 'of the first documents read: Ctrl Enter runs in full' : 'in the order the work was done'
-                }
+                more={whole.answer?.result.bounded ? `of the first ${count(previewReads)} read` : 'as the work went'}
                 strong={whole.answer?.result.bounded ?? false}
               />
             ) : (

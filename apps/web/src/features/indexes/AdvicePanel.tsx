@@ -39,7 +39,13 @@ export function AdvicePanel({ collection, indexes }: { collection: string; index
     <Box
       component="section"
       aria-label="Advice"
-      sx={{ bgcolor: (t) => veil(t.roles.index, 0.05), borderBottom: 1, borderColor: 'divider', px: 2.5, py: 1.25 }}
+      sx={{
+        background: ({ roles }) => `linear-gradient(${veil(roles.index, 0.05)} 0 0), ${roles.surface}`,
+        borderBottom: 1,
+        borderColor: 'divider',
+        px: 2.5,
+        py: 1.25,
+      }}
     >
       <Box component="h3" sx={{ m: 0, pb: 0.5, fontSize: 13, fontWeight: 700 }}>
         What {counted(advice?.runs ?? 0, 'run')} would have been served by

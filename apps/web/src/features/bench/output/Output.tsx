@@ -144,7 +144,7 @@ export function OutputTitle() {
   if (answer === null) return <Title main="Output" />;
   const { result, asked, sent } = answer;
   const line = asked.line ?? result.lines[result.lines.length - 1]?.line ?? 1;
-  const shown = result.bounded ? `of the first ${count(previewReads)} documents read` : '';
+  const shown = result.bounded ? `of the first ${count(previewReads)} read` : '';
   return (
     <Title
       main={`After line ${line}`}

@@ -19,7 +19,7 @@ import { count } from '../../../../parts/numbers.ts';
 import type { ChartData, ChartSettings } from './chartData.ts';
 
 function seriesColours(roles: Roles): readonly string[] {
-  return [roles.flowStrong, roles.join, roles.index, roles.memory, roles.other, roles.scan, roles.path, roles.quiet];
+  return [roles.flowStrong, roles.join, roles.index, roles.memory, roles.other, roles.scan, roles.path, roles.softInk];
 }
 
 /** Bars are told apart by their names: so few get all of them, slanted where they would not fit beside each other. */
@@ -59,7 +59,7 @@ export function Plot({ data, settings, acrossLabel, upLabel }: PlotProps) {
     <CartesianGrid key="grid" stroke={roles.line} vertical={false} />,
     <YAxis key="up" stroke={roles.softInk} fontSize={fontSize} width={64} tickFormatter={count} label={{ value: upLabel, angle: -90, position: 'insideLeft', fontSize, fill: roles.softInk, style: { textAnchor: 'middle' } }} />,
     <Tooltip key="tip" contentStyle={{ fontSize: 12, borderRadius: 8, borderColor: roles.line, background: roles.surface }} itemStyle={{ color: roles.ink }} cursor={{ fill: veil(roles.flowSoft, 0.35), stroke: roles.line }} formatter={(value) => (typeof value === 'number' ? count(value) : String(value))} isAnimationActive={false} />,
-    ...(series.length > 1 ? [<Legend key="legend" wrapperStyle={{ fontSize }} />] : []),
+    ...(series.length > 1 ? [<Legend key="legend" wrapperStyle={{ fontSize }} formatter={(name) => <span style={{ color: roles.ink }}>{name}</span>} />] : []),
   ]; // prettier-ignore
   const slanted = settings.kind === 'bars' && wantsSlant(points.map(({ x }) => String(x)));
   const across = <XAxis key="across" dataKey="x" stroke={roles.softInk} fontSize={fontSize} name={acrossLabel} {...(slanted ? slantedTicks : { minTickGap: 16 })} />; // prettier-ignore
