@@ -47,8 +47,13 @@ export const sort: Operator<Sort> = function* (step, runtime, meter) {
   }
   const order = sorted.value;
   for (let from = 0; from < order.length; from += batchSize) {
-    const part = Array.from(order.subarray(from, from + batchSize));
-    yield { rows: part.map((i) => rows[i]), positions: part.map((i) => positions[i]) };
+    const to = Math.min(order.length, from + batchSize);
+    const batch: { rows: Json[]; positions: number[] } = { rows: [], positions: [] };
+    for (let i = from; i < to; i++) {
+      batch.rows.push(rows[order[i]]);
+      batch.positions.push(positions[order[i]]);
+    }
+    yield batch;
   }
   runMeter.hold(meter, -meter.held);
 };
