@@ -138,6 +138,17 @@ describe('the way that must win, and the documents that it may read', () => {
 });
 
 describe('what a plan tells', () => {
+  test('a partial index that serves by its condition alone finds documents without its keys too', async () => {
+    const engine = await engineOf({ c: uneven }, [{ name: 'maybe', keys: ['@.maybe'], where: '@.status == "late"' }]);
+    const pipeline = 'from c\nwhere @.status == "late"';
+    const { plan, documents, cost } = await ask(engine, pipeline);
+    expect([plan.index, cost.documentsRead, documents.length]).toEqual(['maybe', 160, 160]);
+    expect(documents.filter((one) => !('maybe' in (one as JsonObject))).length).toBeGreaterThan(10);
+    expect(documents).toEqual((await ask(engine, pipeline, { ignoreIndexes: ['maybe'] })).documents);
+    await engine.collections.get('c')?.apply([{ position: 50, document: { id: 'd50', status: 'late' } }]);
+    expect((await ask(engine, pipeline)).documents).toContainEqual({ id: 'd50', status: 'late' });
+  });
+
   test('an index can be insisted on or ignored for one run', async () => {
     const engine = await engineOf({ c: uneven }, [{ keys: ['@.status'] }]);
     expect((await ask(engine, 'from c\nwhere @.status == "fine"', { useIndex: 'status' })).plan.step).toBe('index lookup');

@@ -92,6 +92,7 @@ function access(source: PlannedSource, { statistics, match, covering, set }: Way
     ranges: match.ranges,
     lookup: match.lookup,
     ordered: match.ordered,
+    withAbsent: match.withAbsent ?? false,
     covering,
     ...parts,
   };

@@ -18,6 +18,8 @@ export interface IndexMatch {
   readonly lookup: boolean;
   /** The order that it gives where the question asks for one and it can. */
   readonly ordered: OrderedWalk | undefined;
+  /** A partial index that serves by its `where` alone: documents without its keys, which have no entry, are asked for too. */
+  readonly withAbsent?: boolean;
   /** Whether the walk in order finds what the ranges alone do not. */
   readonly inOrderAlone?: boolean;
 }
@@ -40,8 +42,10 @@ export function matchIndex(
   if (unasked) return { reason: `it holds only documents for which ${unasked.text}, which is not asked for` };
   const { ranges, used, isLookup } = rangesOf(keys, conditions);
   const ordered = longestWalk(statistics, ranges, orderLeft(order, conditions));
-  if (used.length === 0 && ordered === undefined && where === undefined) return { reason: whyUseless(statistics, conditions, order) };
-  return { ranges, used: used.map(({ conjunct }) => conjunct), served: servedOf(keys, used), lookup: isLookup, ordered };
+  const isWhole = used.length === 0 && ordered === undefined;
+  if (isWhole && where === undefined) return { reason: whyUseless(statistics, conditions, order) };
+  const match = { ranges, used: used.map(({ conjunct }) => conjunct), served: servedOf(keys, used), lookup: isLookup, ordered };
+  return isWhole ? { ...match, withAbsent: true } : match;
 }
 
 /** What a partial index asks of its documents and a question does not. */

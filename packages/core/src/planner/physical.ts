@@ -53,6 +53,8 @@ export interface IndexScan extends Common {
   readonly lookup: boolean;
   /** In the order of the index; else in insertion order. */
   readonly ordered: OrderedWalk | undefined;
+  /** Whether documents that have no entry are read too. */
+  readonly withAbsent: boolean;
   /** The rows are made of the keys alone and no document is read; undefined where documents are. */
   readonly covering: Covering | undefined;
   readonly condition: Expression | undefined;

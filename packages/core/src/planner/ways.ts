@@ -161,8 +161,8 @@ function covering(targets: Covering['targets'] | undefined, { used }: IndexMatch
   return targets && { targets, absent: used.length === 0 };
 }
 
-function entriesOf(statistics: IndexStatistics, { ranges, ordered }: IndexMatch): number {
-  let entries = 0;
+function entriesOf(statistics: IndexStatistics, { ranges, ordered, withAbsent }: IndexMatch): number {
+  let entries = withAbsent ? statistics.absent : 0;
   for (const range of ordered?.ranges ?? ranges) entries += statistics.count(range);
   if (ordered?.empties !== undefined) entries += statistics.count(ordered.empties.range);
   return ordered?.empties?.withAbsent ? entries + statistics.absent : entries;
@@ -177,7 +177,7 @@ function costOf(
   keysAlone: Covering | undefined,
 ): Way {
   const all = source.store.count;
-  const found = entriesOf(statistics, match) + (keysAlone?.absent ? statistics.absent : 0);
+  const found = entriesOf(statistics, match) + (keysAlone?.absent && !match.withAbsent ? statistics.absent : 0);
   const entries = Math.min(found, Math.max(all, statistics.entries));
   const residual = question.conjuncts.filter((conjunct) => !match.served.includes(conjunct));
   // How many of the documents found pass the other conditions: from the sample, unless nothing is left to test.
