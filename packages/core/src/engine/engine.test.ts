@@ -109,6 +109,15 @@ describe('counts and guards', () => {
     expect(read).toMatchObject({ ok: false, problem: { kind: 'guard-documents-read', line: 1, reached: 4_999 } });
     const held = await engine.query({ pipeline: 'from c\n# a comment\norder by @.n', guards: { memoryBytes: 50_000 } });
     expect(held).toMatchObject({ ok: false, problem: { kind: 'guard-memory', line: 3, suggestions: [{ keys: ['@.n'] }] } });
+    const helpOf = async (stages: string) => {
+      const stopped = await engine.query({ pipeline: `from c\n${stages}`, guards: { documentsRead: 100 } });
+      return stopped.ok ? undefined : / (?:An index|Indexes) on .*$/.exec(stopped.problem.message)?.[0].trim();
+    };
+    expect(await helpOf('order by @.n\nlimit 3')).toBe('An index on @.n would help: it gives the order, so nothing is sorted.');
+    expect(await helpOf('where @.n == 7')).toBe('An index on @.n would help: it serves @.n == 7.');
+    // Alternatives take an index each.
+    const either = '@.n == 7 || @.id == 9 && @.status == "late" || @.m == 3';
+    expect(await helpOf(`where ${either}`)).toBe(`Indexes on @.n and on @.m would help: they serve ${either}.`);
   });
 
   test('a bounded run says that it is one', async () => {

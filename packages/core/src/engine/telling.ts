@@ -65,7 +65,9 @@ export function problemOf(error: unknown, run: Run, planned: Planned, definition
   const { guard, step, reached, limit } = error;
   const [line] = step.lines;
   const help = planned.suggestions
-    .map((one) => ` ${namedIndexes(one)} would help: ${one.beside ? 'they serve' : 'it serves'}${one.reason.slice('serves'.length)}.`)
+    .map(
+      (one) => ` ${namedIndexes(one)} would help: ${one.beside ? `they ${one.reason.replace(/^serves/, 'serve')}` : `it ${one.reason}`}.`,
+    )
     .join('');
   const told = {
     time: `Line ${line} was stopped after ${whole.format(reached)} ms; the guard allows ${whole.format(limit)} ms.`,
