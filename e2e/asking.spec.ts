@@ -86,7 +86,7 @@ test('two wordings are compared, parameters are given, and rows are kept or left
   await page.getByRole('textbox', { name: 'least' }).fill('2600');
   await bench.editor.click();
   await bench.run();
-  await expect(pinned).toContainText(/Not the same: \d+ rows? only in the pinned result/);
+  await expect(pinned).toContainText(/Not the same rows: \d+ rows? only in the pinned result/);
   await pinned.getByRole('button', { name: 'Unpin' }).click();
 
   const cell = page.getByRole('table', { name: 'Output' }).getByRole('row').nth(1).getByRole('cell').nth(2);

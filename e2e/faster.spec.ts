@@ -72,6 +72,36 @@ test('typing brings a bounded answer that says so, help at the cursor, and what 
   await expect(bench.cost).toHaveText('Read 50,000 documents to return 3,693: one in 14.');
 });
 
+test('a stage that is begun on an indented line comes to the start of it, and where it does not it is mended', async ({ page, bench }) => {
+  await page.goto('/');
+  await bench.write('from huts');
+  await page.keyboard.press('Enter');
+  await page.keyboard.type('group by @.region');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Enter');
+  await page.keyboard.type('  measure n = count()');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Enter');
+  await page.keyboard.type('  where @.bunks > 20');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Enter');
+  await page.keyboard.type('order by @.n desc');
+  await page.keyboard.press('Escape');
+  const lines = page.locator('.cm-line');
+  // The condition of the measure stays with it; the order is a line of its own.
+  await expect(lines.nth(3)).toHaveText(/^ {2,}where @\.bunks > 20$/);
+  await expect(lines.nth(4)).toHaveText('order by @.n desc');
+  await expect(page.getByRole('alert')).toHaveCount(0);
+  await page.keyboard.press('Enter');
+  await page.keyboard.insertText('  limit 3');
+  await expect(page.getByRole('alert')).toContainText('limit begins a stage at the start of a line');
+  await page.getByRole('button', { name: 'Begin limit here' }).click();
+  await expect(lines.nth(5)).toHaveText('limit 3');
+  await bench.editor.click();
+  await bench.run();
+  await expect(bench.cost).toContainText('to return 3');
+});
+
 test('the output follows the cursor, and pages as it is scrolled', async ({ page, bench }) => {
   await page.goto('/');
   await bench.write('from huts\nwhere @.altitudeM > 2000\norder by @.altitudeM desc\nselect @.name, @.altitudeM\nlimit 3');

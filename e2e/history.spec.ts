@@ -104,8 +104,17 @@ test('runs are found again, opened, pinned, and held against each other', async 
   await expect(two.getByLabel('Differences')).toContainText('where @.severity == 5');
   await two.getByRole('button', { name: 'Ask both again' }).click();
   const again = two.getByRole('region', { name: 'Both asked again' });
-  await expect(again).toContainText(/Not the same rows: [\d,]+ only in the first/);
+  await expect(again).toContainText(/Not the same rows: [\d,]+ rows only in the first/);
   await expect(again).toContainText('time, median of 9');
+  await again.getByRole('button', { name: 'Show the rows' }).click();
+  const missing = again.getByRole('group', { name: 'Only in the first' });
+  await expect(missing).toContainText(/the first 20 of [\d,]+/);
+  await missing
+    .getByRole('button', { name: /fields/ })
+    .first()
+    .click();
+  await expect(missing).toContainText(/"severity": \d/);
+  await expect(two).toContainText('There were the same indexes at both.');
   await two.getByRole('button', { name: 'All runs' }).click();
   await run.getByRole('button', { name: 'Open on the Bench' }).click();
   await expect(bench.editor).toContainText('where @.severity >= 4');

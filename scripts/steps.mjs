@@ -57,7 +57,7 @@ export function install() {
   if (existsSync(done) && statSync(done).mtimeMs >= statSync(lock).mtimeMs && sqliteIsBuilt()) return;
   if (!works('python3') || !works('make') || !works('g++')) needPackages(['python3', 'make', 'g++'], 'A compiler for SQLite');
   say('Installing packages; SQLite is compiled, which takes about two minutes');
-  // Not `npm ci`: the lock file names only the platforms' packages that the registry had when it was written.
+  // Not `npm ci`: that would compile SQLite again whenever the lock file changes.
   run(npm, ['install', '--no-save', '--no-audit', '--no-fund']);
   const now = new Date();
   utimesSync(done, now, now);

@@ -260,6 +260,7 @@ test('generated pipelines give what their stages mean, row for row; with indexes
 
 test.each<RuleName>([
   'where moved up',
+  'order moved up',
   'limit moved up',
   'order dropped',
   'unused fields dropped',

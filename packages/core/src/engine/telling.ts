@@ -2,7 +2,7 @@ import { namedIndexes } from '../planner/advice.ts';
 import { GuardTripped, RunCancelled } from '../execution/guards.ts';
 import type { Run } from '../execution/run.ts';
 import type { IndexDefinition } from '../indexes/definition.ts';
-import type { PhysicalPlan, PhysicalStep, StepKind } from '../planner/physical.ts';
+import { inputsOf, type PhysicalPlan, type PhysicalStep, type StepKind } from '../planner/physical.ts';
 import type { Planned } from '../planner/plan.ts';
 import { describePlan, type DefinitionOf, type PlanNode } from './describePlan.ts';
 import type { EngineProblem, Explained, LineResult } from './requests.ts';
@@ -27,26 +27,35 @@ export function explain(planned: Planned, definitions: DefinitionOf, whatIf: rea
   };
 }
 
+/** What each line gave and what it cost. */
+export function linesOf({ root, lines }: PhysicalPlan, run: Run): LineResult[] {
+  const times = timesByLine(root, run);
+  return lines.map(({ line, step, counts }) => {
+    const meter = run.meter.of(step);
+    const rowsOut = {
+      read: meter.documentsRead + meter.handedOver,
+      in: meter.rowsIn,
+      inner: meter.inner.get(line) ?? 0,
+      out: meter.rowsOut,
+    }[counts];
+    return { line, rowsOut, timeMs: times.get(line) ?? 0, stoppedEarly: meter.stoppedEarly };
+  });
+}
+
 /** Steps that a condition's line shares with the line that names the collection. */
 const readsDocuments: ReadonlySet<StepKind> = new Set(['fullScan', 'indexScan', 'indexSetScan']);
 
-/** What each line gave and what it cost. */
-export function linesOf({ lines }: PhysicalPlan, run: Run): LineResult[] {
-  return lines.map(({ line, step, counts }, i) => {
-    const meter = run.meter.of(step);
-    const rowsOut =
-      counts === 'read'
-        ? meter.documentsRead + meter.handedOver
-        : counts === 'in'
-          ? meter.rowsIn
-          : counts === 'inner'
-            ? (meter.inner.get(line) ?? 0)
-            : meter.rowsOut;
-    // A step that works for several lines gives its time to one: a scan with a condition, to the condition.
-    const own = lines.filter((other) => other.step === step);
-    const payer = readsDocuments.has(step.kind) ? own[Math.min(1, own.length - 1)] : own[0];
-    return { line, rowsOut, timeMs: lines[i] === payer ? meter.timeMs : 0, stoppedEarly: meter.stoppedEarly };
-  });
+/** The time of every step goes to one of its lines: a scan's with a condition to the condition, others' to the first. */
+function timesByLine(root: PhysicalStep, run: Run): ReadonlyMap<number, number> {
+  const times = new Map<number, number>();
+  const add = (step: PhysicalStep): void => {
+    const { kind, lines } = step;
+    const payer = lines[readsDocuments.has(kind) ? Math.min(1, lines.length - 1) : 0];
+    times.set(payer, (times.get(payer) ?? 0) + run.meter.of(step).timeMs);
+    inputsOf(step).forEach(add);
+  };
+  add(root);
+  return times;
 }
 
 const whole = new Intl.NumberFormat('en');

@@ -76,9 +76,20 @@ function placeStage(text: string, block: Block, found: Finding[]): PlacedStage {
     stage = readStage(reader);
   } catch (error) {
     if (!(error instanceof ParseFailure)) throw error;
-    found.push(error.finding);
+    found.push(indentedStage(text, block, reader, error.finding) ?? error.finding);
   }
   return { stage, off, line: lineAt(text, from), from, to, wordFrom, comments };
+}
+
+/** What is wrong where an indented line goes on with a stage that has come to its end, and its words begin another. */
+function indentedStage(text: string, block: Block, reader: Reader, finding: Finding): Finding | undefined {
+  const { token } = reader;
+  const lineStart = text.lastIndexOf('\n', token.from - 1) + 1;
+  if (token.kind !== 'name' || finding.from !== token.from || lineStart <= block.from || text.slice(lineStart, token.from).trim() !== '')
+    return undefined;
+  const kind = stageAt(reader);
+  const words = kind ? stageWords(kind) : firstWordOf(token.text);
+  return words === undefined ? undefined : findings.indentedStage(token, words, { from: lineStart, to: token.from });
 }
 
 function readStage(reader: Reader): Stage {

@@ -31,6 +31,7 @@ export interface Rewrite {
 }
 export type RuleName =
   | 'where moved up'
+  | 'order moved up'
   | 'limit moved up'
   | 'order dropped'
   | 'unused fields dropped'

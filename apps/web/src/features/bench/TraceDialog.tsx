@@ -9,7 +9,7 @@ import type { TraceAnswer } from '@zesty-sieve/contract';
 import { problemText, useTraceMutation } from '../../api/api.ts';
 import { useAppSelector } from '../../app/store.ts';
 import { count } from '../../parts/numbers.ts';
-import { JsonView } from './output/JsonView.tsx';
+import { JsonView } from '../../parts/JsonView.tsx';
 import { Lines } from '../../parts/plan/StepTable.tsx';
 import { parametersFor } from './state/ask.ts';
 

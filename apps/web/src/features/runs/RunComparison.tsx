@@ -1,17 +1,20 @@
 import ArrowBackIcon from '@mui/icons-material/ArrowBack';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import type { ComparisonAnswer, KeptRunDetail, PairAnswer } from '@zesty-sieve/contract';
+import type { KeptRunDetail, PairAnswer } from '@zesty-sieve/contract';
 import { useState } from 'react';
 import { problemText, useCompareMutation, useMeasurePairMutation, useRunQuery } from '../../api/api.ts';
 import { DiffView } from '../../parts/DiffView.tsx';
 import { FigurePair } from '../../parts/FigurePair.tsx';
 import { bytes, count, duration } from '../../parts/numbers.ts';
+import { RowDifferences } from '../../parts/RowDifferences.tsx';
 import { StepTable } from '../../parts/plan/StepTable.tsx';
+import { indexesText } from './figures.ts';
 import { PipelineText } from './RunDetail.tsx';
 import { StoppedBy } from './RunTable.tsx';
 
 const timesEach = 9;
+const names = ['the first', 'the second'] as const;
 
 /** Two runs side by side: text, costs, plan; and both asked again, for their rows and for their times in turn. */
 export function RunComparison({ first, second, onClose }: { first: string; second: string; onClose: () => void }) {
@@ -44,17 +47,24 @@ function Pair({ first, second }: { first: KeptRunDetail; second: KeptRunDetail }
   const isSame = first.pipeline.trim() === second.pipeline.trim();
   return (
     <>
-      <Box sx={{ maxWidth: 720, px: 2, py: 1.25 }}>
-        <FigurePair label="documents read" before={first.cost.documentsRead} after={second.cost.documentsRead} show={count} />
-        <FigurePair label="index entries" before={first.cost.indexEntriesRead} after={second.cost.indexEntriesRead} show={count} />
-        <FigurePair label="rows returned" before={first.cost.rowsReturned} after={second.cost.rowsReturned} show={count} />
-        <FigurePair label="held in memory" before={first.cost.memoryBytes} after={second.cost.memoryBytes} show={bytes} />
-        <FigurePair label="time, one run each" before={first.cost.timeMs} after={second.cost.timeMs} show={duration} />
+      <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) minmax(0, 1fr)' }}>
+        <Box sx={{ ...half, py: 1.25 }}>
+          <Box sx={{ px: 2 }}>
+            <FigurePair label="documents read" before={first.cost.documentsRead} after={second.cost.documentsRead} show={count} />
+            <FigurePair label="index entries" before={first.cost.indexEntriesRead} after={second.cost.indexEntriesRead} show={count} />
+            <FigurePair label="rows returned" before={first.cost.rowsReturned} after={second.cost.rowsReturned} show={count} />
+            <FigurePair label="held in memory" before={first.cost.memoryBytes} after={second.cost.memoryBytes} show={bytes} />
+            <FigurePair label="time, one run each" before={first.cost.timeMs} after={second.cost.timeMs} show={duration} />
+          </Box>
+          <AskedAgain first={first} second={second} />
+        </Box>
+        <Box sx={{ minWidth: 0, py: 1.25 }}>
+          <Box sx={{ px: 2, pb: 0.75, fontSize: 13, fontWeight: 700 }}>{isSame ? 'The same text' : 'What differs in the text'}</Box>
+          {!isSame && <DiffView before={first.pipeline.trim()} after={second.pipeline.trim()} />}
+          <Box sx={{ px: 2, pt: 1, fontSize: 12.5, color: 'text.secondary' }}>{indexesText(first.indexSet, second.indexSet)}</Box>
+        </Box>
       </Box>
-      <AskedAgain first={first} second={second} />
-      <Box sx={{ px: 2, pt: 1, fontSize: 13, fontWeight: 700 }}>{isSame ? 'The same text' : 'What differs in the text'}</Box>
-      {!isSame && <DiffView before={first.pipeline.trim()} after={second.pipeline.trim()} />}
-      <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', borderTop: 1, borderColor: 'divider', mt: 1 }}>
+      <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) minmax(0, 1fr)', borderTop: 1, borderColor: 'divider' }}>
         {[first, second].map((run, i) => (
           <Box key={run.id} sx={half} role="group" aria-label={i === 0 ? 'The first run' : 'The second run'}>
             <Box sx={{ px: 2, pt: 1, fontSize: 12, color: 'text.secondary' }}>
@@ -87,7 +97,7 @@ function AskedAgain({ first, second }: { first: KeptRunDetail; second: KeptRunDe
   };
   const isBusy = comparing.isLoading || measuring.isLoading;
   return (
-    <Box component="section" aria-label="Both asked again" sx={{ px: 2, pb: 1, maxWidth: 720 }}>
+    <Box component="section" aria-label="Both asked again" sx={{ px: 2, pt: 1 }}>
       <Button variant="outlined" disabled={isBusy} onClick={() => void ask()}>
         {isBusy ? 'Asking both …' : 'Ask both again'}
       </Button>
@@ -96,16 +106,14 @@ function AskedAgain({ first, second }: { first: KeptRunDetail; second: KeptRunDe
           {problem}
         </Box>
       )}
-      {comparing.data && <Box sx={{ fontSize: 12.5, pt: 0.75 }}>{rowsText(comparing.data)}</Box>}
+      {comparing.data && (
+        <Box sx={{ fontSize: 12.5, py: 0.75 }}>
+          <RowDifferences comparison={comparing.data} names={names} />
+        </Box>
+      )}
       {measuring.data && <Timed pair={measuring.data} />}
     </Box>
   );
-}
-
-function rowsText({ sameSet, sameOrder, counts }: ComparisonAnswer): string {
-  if (sameOrder) return 'The same rows in the same order.';
-  if (sameSet) return 'The same rows, ordered differently.';
-  return `Not the same rows: ${count(counts.onlyInFirst)} only in the first, ${count(counts.onlyInSecond)} only in the second, ${count(counts.differing)} with the same identity that differ.`;
 }
 
 function Timed({ pair: { first, second } }: { pair: PairAnswer }) {

@@ -40,6 +40,11 @@ export const findings = {
 
   // Syntax
   expected: (span: Span, expected: string, found: string) => error('expected', span, `Expected ${expected}, found ${found}.`),
+  indentedStage: (span: Span, words: string, indentation: Span) =>
+    error('indented-stage', span, `An indented line goes on with the stage above; ${words} begins a stage at the start of a line.`, {
+      label: `Begin ${words} here`,
+      edits: [{ ...indentation, insert: '' }],
+    }),
   tooDeep: (span: Span, limit: number) => error('too-deep', span, `This is nested more than ${limit} deep. Split it with compute.`),
   chainedComparison: (span: Span) => error('chained-comparison', span, 'Comparisons do not chain. Join two of them with &&.'),
   notBeforeComparison: (span: Span, operand: Span) =>

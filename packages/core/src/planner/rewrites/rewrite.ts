@@ -1,6 +1,7 @@
 import type { PlannedStage, Rewrite, RewriteRule, RuleName } from '../logical.ts';
 import { limitUp } from './limitUp.ts';
 import { orderDropped } from './orderDropped.ts';
+import { orderUp } from './orderUp.ts';
 import { unusedDropped } from './unusedDropped.ts';
 import { whereUp } from './whereUp.ts';
 
@@ -8,6 +9,7 @@ import { whereUp } from './whereUp.ts';
 const rules: readonly (readonly [RuleName, RewriteRule])[] = [
   ['where moved up', whereUp],
   ['unused fields dropped', unusedDropped],
+  ['order moved up', orderUp],
   ['order dropped', orderDropped],
   ['limit moved up', limitUp],
 ];

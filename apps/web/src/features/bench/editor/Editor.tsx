@@ -9,7 +9,8 @@ import type { Diagnostic, Environment } from '@zesty-sieve/core/language';
 import { useEffect, useRef } from 'react';
 import { appearance } from './appearance.ts';
 import { duplicateStage, format, moveStage, toggleOff } from './commands.ts';
-import { completions } from './completion.ts';
+import { completions, offerMissed } from './completion.ts';
+import { dedent } from './dedent.ts';
 import { findingsDisplay, setFindings } from './findings.ts';
 import { highlighting } from './highlight.ts';
 import { hovers } from './hover.ts';
@@ -73,6 +74,7 @@ export function Editor(props: EditorProps) {
           bracketMatching(),
           EditorView.lineWrapping,
           closeBrackets(),
+          dedent,
           margin,
           highlightActiveLine(),
           highlightActiveLineGutter(),
@@ -126,7 +128,10 @@ export function Editor(props: EditorProps) {
     view.current?.dispatch({ effects: looks.current.reconfigure(appearance(theme)) });
   }, [theme, loaded]);
 
-  const { margin: data, diagnostics } = props;
+  const { margin: data, diagnostics, environment } = props;
+  useEffect(() => {
+    if (view.current !== null) offerMissed(view.current);
+  }, [environment]);
   useEffect(() => {
     view.current?.dispatch({ effects: setMargin.of(data) });
   }, [data, loaded]);

@@ -2,7 +2,7 @@ import Box from '@mui/material/Box';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useRef, type ReactNode } from 'react';
 import { count } from '../../../parts/numbers.ts';
-import { JsonView } from './JsonView.tsx';
+import { JsonView } from '../../../parts/JsonView.tsx';
 import type { Rows } from './useRows.ts';
 
 /** Rows as whole documents, one under another. */

@@ -1,6 +1,7 @@
 import CloseIcon from '@mui/icons-material/Close';
 import Box from '@mui/material/Box';
 import IconButton from '@mui/material/IconButton';
+import { useEffect, useRef } from 'react';
 import { useAppDispatch } from '../../../app/store.ts';
 import { veil } from '../../../app/theme.ts';
 import { IndexKeys } from '../../../parts/plan/IndexKeys.tsx';
@@ -15,10 +16,14 @@ export function ComparisonView({ comparison }: { comparison: Comparison }) {
   const { indexes, measurement } = comparison;
   const { without, with: using, rowsReturned, sameSet, sameOrder } = measurement;
   const times = without.timesMs.length;
+  const section = useRef<HTMLElement>(null);
+  // What was asked for by a button further down stands at the top of the plan.
+  useEffect(() => section.current?.scrollIntoView({ block: 'nearest' }), [comparison]);
   const verdict = sameOrder ? 'the same rows in the same order' : sameSet ? 'the same rows, ordered differently' : 'the rows differ';
   return (
     <Box
       component="section"
+      ref={section}
       aria-label="Before and after"
       sx={{ px: 2, pt: 1.5, pb: 1.75, borderBottom: 1, borderColor: 'divider', bgcolor: (t) => veil(t.roles.index, 0.045) }}
     >

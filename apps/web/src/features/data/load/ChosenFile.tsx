@@ -7,7 +7,7 @@ import { useEffect, useState } from 'react';
 import { useCollectionsQuery } from '../../../api/api.ts';
 import { FieldHeads, FieldRow } from '../../../parts/FieldRows.tsx';
 import { bytes, count, counted } from '../../../parts/numbers.ts';
-import { JsonView } from '../../bench/output/JsonView.tsx';
+import { JsonView } from '../../../parts/JsonView.tsx';
 import { formatOf, type FileFormat } from './fileKind.ts';
 import { usePreview, type LoadOptions } from './usePreview.ts';
 

@@ -1,7 +1,7 @@
 import { skipToken } from '@reduxjs/toolkit/query/react';
 import Box from '@mui/material/Box';
 import { useDocumentsQuery } from '../../../../api/api.ts';
-import { JsonView } from '../../output/JsonView.tsx';
+import { JsonView } from '../../../../parts/JsonView.tsx';
 import { useSample } from '../useSample.ts';
 
 /** The first document of both sides, and what a row looks like after the join. */

@@ -5,7 +5,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { useAppSelector } from '../../../../app/store.ts';
 import { columnLabel, columnsOf, inChosenOrder, shortText, valueAt } from '../columns.ts';
-import { JsonView } from '../JsonView.tsx';
+import { JsonView } from '../../../../parts/JsonView.tsx';
 import type { Rows } from '../useRows.ts';
 import { Cell, isNumeric, rowHeight } from './Cell.tsx';
 import { CellMenu, type CellActions, type CellMenuState } from './CellMenu.tsx';

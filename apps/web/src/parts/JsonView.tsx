@@ -1,6 +1,6 @@
 import Box from '@mui/material/Box';
 import { Fragment, useState, type ReactNode } from 'react';
-import { codeFont } from '../../../app/theme.ts';
+import { codeFont } from '../app/theme.ts';
 
 interface JsonViewProps {
   readonly value: unknown;

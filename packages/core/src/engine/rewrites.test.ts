@@ -1,0 +1,127 @@
+import { readDefinition } from '../indexes/definition.ts';
+import type { JsonObject } from '../values/json.ts';
+import type { PlanNode } from './describePlan.ts';
+import { Engine } from './engine.ts';
+import type { QueryRequest, QueryResult } from './requests.ts';
+
+const host = { pause: () => Promise.resolve(), newId: () => 'run', now: () => new Date('2026-02-03T04:05:06.789Z') };
+
+const stays = Array.from({ length: 6_000 }, (_, i): JsonObject => ({
+  id: i,
+  a: i % 10,
+  when: (i * 7_919) % 6_000,
+  hut: `h${i % 400}`,
+  list: Array.from({ length: i % 3 }, (_e, n) => ({ f: n })),
+}));
+const huts = Array.from({ length: 400 }, (_, i): JsonObject => ({ id: `h${i}`, region: `r${i % 4}` }));
+
+async function engineOf(...keys: string[][]): Promise<Engine> {
+  const engine = new Engine(host);
+  for (const [name, documents] of Object.entries({ stays, huts })) {
+    const collection = engine.define(name, '@.id');
+    documents.forEach((document, position) => collection.store.put(position, document));
+  }
+  for (const one of keys) await engine.collections.get('stays')?.buildIndex(readDefinition({ keys: one }), host.pause);
+  return engine;
+}
+
+async function ask(engine: Engine, stages: string, more: Partial<QueryRequest> = {}): Promise<QueryResult> {
+  const answer = await engine.query({ pipeline: `from stays\n${stages}`, pageSize: 10_000, ...more });
+  if (!answer.ok) throw new Error(answer.problem.message);
+  return answer.value;
+}
+
+const join = 'join huts as place on place.id == @.hut';
+
+test.each<[string, string[]]>([
+  // Conditions go up past what does not make what they read.
+  ['order by @.when\nwhere @.a == 3', ['where moved up: @.a == 3 is tested before line 2']],
+  ['compute x = @.a + 1\nwhere @.a == 3 && @.x == 4', ['where moved up: @.a == 3 is tested before line 2']],
+  ['select @.a as y, @.when\nwhere @.y == 3', ['where moved up: @.a == 3 is tested before line 2']],
+  ['omit @.list\nwhere @.a == 3', ['where moved up: @.a == 3 is tested before line 2']],
+  ['omit @.a\nwhere @.a == 3', []],
+  [`${join}\nwhere @.a == 3`, ['where moved up: @.a == 3 is tested before line 2']],
+  [`${join}\nwhere @.place.region == "r1"`, []],
+  ['unnest @.list as e\nwhere @.e.f == 1 && @.a == 1', ['where moved up: @.a == 1 is tested before line 2']],
+  ['unnest @.list as e with position as a\nwhere @.a == 1', []],
+  ['group by @.a measure n = count()\nwhere @.a == 3 && @.n > 2', ['where moved up: @.a == 3 is tested before line 2']],
+  ['group by @.a measure n = count()\nwhere @.n > 2', []],
+  ['limit 5\nwhere @.a == 1', []],
+  ['rank as r order by @.when\nwhere @.a == 1', []],
+  ['sample 50\nwhere @.a == 1', []],
+  // Orders go up past what gives each row in its turn.
+  ['compute x = @.a + 1\norder by @.when', ['order moved up: rows are put in order before line 2']],
+  ['compute x = @.a + 1\norder by @.x', []],
+  ['compute when.x = 1\norder by @.when', []],
+  [`left ${join}\norder by @.when`, ['order moved up: rows are put in order before line 2']],
+  [`left ${join}\norder by @.place.region, @.when`, []],
+  [`gather ${join}\ncompute n = 1\norder by @.when desc, @.a`, ['order moved up: rows are put in order before lines 2, 3']],
+  [`${join}\norder by @.when`, []],
+  ['unnest @.list as e keep empty\norder by @.when', ['order moved up: rows are put in order before line 2']],
+  ['unnest @.list as e\norder by @.when', []],
+  ['compute x = 1\nwhere @.x == 1\norder by @.when', []],
+  [
+    'select @.when as at, @.a\norder by @.at\nlimit 3',
+    ['order moved up: rows are put in order before line 2', 'limit moved up: rows are counted off before line 2'],
+  ],
+  // Rows are counted off before more is made of them.
+  [
+    'order by @.when\ncompute x = 1\noffset 4\nlimit 5',
+    ['limit moved up: rows are counted off before line 3', 'limit moved up: rows are counted off before line 3'],
+  ],
+  [`${join}\nlimit 5`, []],
+  [`left ${join}\nlimit 5`, []],
+  // Orders that a later line makes pointless.
+  ['order by @.when\norder by @.a', ['order dropped: line 3 does not look at this order']],
+  ['order by @.when\ngroup all measure n = count()', ['order dropped: line 3 does not look at this order']],
+  ['order by @.when\ngroup all measure n = first(@.a)', []],
+  ['order by @.when\nlimit 5\norder by @.a', []],
+  // What nobody reads is not computed.
+  ['compute x = @.a\ncompute y = @.when\nselect @.y', ['unused fields dropped: x is not computed: no later line reads it']],
+  ['compute x = @.a\ncompute y = @.x\nselect @.y', []],
+  ['compute x = @.a\nlimit 3', ['limit moved up: rows are counted off before line 2']],
+])('%s is rewritten: %j, and gives the same rows', async (stages, told) => {
+  const engine = await engineOf();
+  const { rewrites, documents } = await ask(engine, stages);
+  const moving = ['where moved up', 'order moved up', 'limit moved up', 'order dropped', 'unused fields dropped'] as const;
+  expect(rewrites.filter(({ rule }) => moving.some((one) => one === rule)).map(({ rule, detail }) => `${rule}: ${detail}`)).toEqual(told);
+  if (stages.startsWith('sample')) return;
+  expect((await ask(engine, stages, { withoutRules: moving })).documents).toEqual(documents);
+});
+
+describe('what it spares', () => {
+  test.each<[string, string, number]>([
+    ['newest with their huts, by an index of the order', `left ${join}\norder by @.when desc\nlimit 20`, 40],
+    ['a page of them', `left ${join}\ncompute x = 1\norder by @.when\noffset 10\nlimit 20`, 30 + 30],
+    ['elements too, of those that come first', 'unnest @.list as e keep empty\norder by @.when\nlimit 20', 20],
+    ['gathered partners of one page alone', `order by @.when\ngather ${join}\noffset 10\nlimit 20`, 30 + 20],
+  ])('%s: %s', async (_, stages, reads) => {
+    const engine = await engineOf(['@.when']);
+    const result = await ask(engine, stages);
+    const plain = await ask(engine, stages, { withoutRules: ['order moved up', 'limit moved up'] });
+    expect(result.documents).toEqual(plain.documents);
+    expect(result.cost.documentsRead).toBeLessThanOrEqual(reads);
+    expect(plain.cost.documentsRead).toBeGreaterThan(reads);
+  });
+
+  test('an index is advised for an order that is written after a join', async () => {
+    const { suggestions } = await ask(await engineOf(), `left ${join}\norder by @.when desc\nlimit 20`);
+    expect(suggestions.map(({ keys, documentsRead }) => [keys, documentsRead])).toEqual([[['@.when desc'], 20]]);
+  });
+});
+
+test.each([
+  `where @.a == 3\n${join}\nunnest @.list as e\ngroup by @.place.region as region measure n = count()\norder by @.n`,
+  `left ${join}\ncompute x = @.a * 2\norder by @.when desc\nlimit 20`,
+  'compute x = @.a\nwhere @.x == 1 && @.hut == "h3"\nrank as r order by @.when\nwhere @.r <= 3',
+])('the times of the lines are those of the steps: %s', async (stages) => {
+  const { plan, lines } = await ask(await engineOf(['@.hut']), stages);
+  const all = ({ timeMs, inputs }: PlanNode): number => (timeMs ?? 0) + inputs.reduce((sum, input) => sum + all(input), 0);
+  expect(lines.reduce((sum, { timeMs }) => sum + timeMs, 0)).toBeCloseTo(all(plan), 6);
+  expect(lines.map(({ line }) => line)).toEqual(
+    stages
+      .split('\n')
+      .map((_, i) => i + 1)
+      .concat(stages.split('\n').length + 1),
+  );
+});
