@@ -11,6 +11,17 @@ export function shown(ms) {
   return ms < 10 ? `${ms.toFixed(2)} ms` : `${whole.format(ms)} ms`;
 }
 
+/** A server that has answered for a second has its functions compiled and its pages in: what is counted begins there. */
+const warmMs = 1_000;
+
+/** Works, at least twice, until it is warm; gives how often. */
+async function warmUp(work) {
+  const until = performance.now() + warmMs;
+  let count = 0;
+  while (count < 2 || performance.now() < until) await work(count++);
+  return count;
+}
+
 /**
  * Runs two pieces of work in turn and compares their medians. Each gives a value, which must agree where `same` says so.
  * @returns the ratio of ours to the other
@@ -22,18 +33,17 @@ export async function compare({ title, ours, other, against, goal, times = 7, sa
   let second;
   // Once, and not between the runs: what a collection leaves to do afterwards would fall on whichever comes next.
   globalThis.gc?.();
-  for (let i = -2; i < times; i++) {
-    const startA = performance.now();
+  await warmUp(async () => {
+    await ours();
+    await other();
+  });
+  for (let i = 0; i < times; i++) {
+    const start = performance.now();
     first = await ours();
     const middle = performance.now();
-    const startB = performance.now();
     second = await other();
-    const end = performance.now();
-    // The first two of each are not counted: functions are compiled and pages brought in.
-    if (i >= 0) {
-      a.push(middle - startA);
-      b.push(end - startB);
-    }
+    a.push(middle - start);
+    b.push(performance.now() - middle);
   }
   if (same && !same(first, second)) throw new Error(`${title}: the two give different answers`);
   const ratio = median(a) / median(b);
@@ -47,10 +57,11 @@ export async function compare({ title, ours, other, against, goal, times = 7, sa
 /** Measures one piece of work alone, against a bound in milliseconds. */
 export async function alone({ title, work, goalMs, times = 200 }) {
   const taken = [];
-  for (let i = -20; i < times; i++) {
+  const warm = await warmUp(work);
+  for (let i = 0; i < times; i++) {
     const start = performance.now();
-    await work(i + 20);
-    if (i >= 0) taken.push(performance.now() - start);
+    await work(warm + i);
+    taken.push(performance.now() - start);
   }
   const ms = median(taken);
   process.stdout.write(

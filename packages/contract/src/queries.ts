@@ -67,6 +67,7 @@ export interface PlanStep {
   index?: string;
   keys?: string[];
   indexes?: string[];
+  rowCount?: number;
   misestimated?: number;
   estimatedRows: number;
   rows: number | null;
@@ -87,6 +88,8 @@ export const planStep: z.ZodType<PlanStep> = z.object({
   keys: z.array(z.string()).optional(),
   /** Of a union or an intersection. */
   indexes: z.array(z.string()).optional(),
+  /** Rows that the step skips, or gives at most. */
+  rowCount: z.int().optional(),
   /** How many times more or fewer rows came than were expected, where it is tenfold or beyond. */
   misestimated: z.number().optional(),
   estimatedRows: z.number(),

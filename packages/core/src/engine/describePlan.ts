@@ -42,6 +42,8 @@ export interface PlanNode {
   readonly keys?: readonly string[];
   /** Of a union or an intersection. */
   readonly indexes?: readonly string[];
+  /** Rows that the step skips, or gives at most. */
+  readonly rowCount?: number;
   /** How many times more rows came than were expected, or fewer, where it is tenfold or beyond. */
   readonly misestimated?: number;
   readonly estimatedRows: number;
@@ -62,6 +64,10 @@ export type DefinitionOf = (collection: string, index: string) => IndexDefinitio
 type Describe<S extends PhysicalStep> = (step: S, definitionOf: DefinitionOf) => { step: StepName; detail: string };
 
 const whole = new Intl.NumberFormat('en');
+
+function rowsText(count: number): string {
+  return `${whole.format(count)} row${count === 1 ? '' : 's'}`;
+}
 
 const describers: { readonly [K in StepKind]: Describe<Extract<PhysicalStep, { kind: K }>> } = {
   fullScan: ({ collection, condition }) => ({
@@ -125,7 +131,7 @@ const describers: { readonly [K in StepKind]: Describe<Extract<PhysicalStep, { k
   }),
   sample: ({ count, seed }) => ({
     step: 'sample',
-    detail: `${whole.format(count)} rows at random${seed === undefined ? '' : `, seed ${seed}`}`,
+    detail: `${rowsText(count)} at random${seed === undefined ? '' : `, seed ${seed}`}`,
   }),
   sort: ({ keys }) => ({ step: 'sort', detail: `by ${keys.map(printOrderKey).join(', ')}` }),
   partialSort: ({ given, left }) => ({
@@ -136,8 +142,8 @@ const describers: { readonly [K in StepKind]: Describe<Extract<PhysicalStep, { k
     step: 'top-N sort',
     detail: `by ${keys.map(printOrderKey).join(', ')}, keeping the first ${whole.format(count)}`,
   }),
-  offset: ({ count }) => ({ step: 'offset', detail: `skips ${whole.format(count)} rows` }),
-  limit: ({ count }) => ({ step: 'limit', detail: `stops after ${whole.format(count)} rows` }),
+  offset: ({ count }) => ({ step: 'offset', detail: `skips ${rowsText(count)}` }),
+  limit: ({ count }) => ({ step: 'limit', detail: `stops after ${rowsText(count)}` }),
 };
 
 function joinText({ mode, target, leftKeys, rightKeys, leftIsList, rightIsList, residual }: JoinMatch): string {
@@ -207,6 +213,7 @@ export function describePlan(step: PhysicalStep, definitionOf: DefinitionOf, fig
     ...('index' in step && { index: step.index }),
     ...(step.kind === 'indexSetScan' && { indexes: step.parts.map(({ index }) => index) }),
     ...(definition && { keys: keyTexts(definition) }),
+    ...('count' in step && { rowCount: step.count }),
     estimatedRows: Math.round(step.estimatedRows),
     rows: meter?.rowsOut ?? null,
     ...(meter && figures?.cutShort === false && misestimated(step.estimatedRows, meter)),

@@ -1,10 +1,13 @@
 import { keyTexts, readDefinition } from '../indexes/definition.ts';
 import { pathText } from '../language/grammar/print.ts';
+import type { GroupAllStage, GroupStage } from '../language/stages/stage.ts';
 import { candidateKeys, pathOf } from './candidateKeys.ts';
+import { answeredGroup, keysToAnswer } from './indexAggregates.ts';
 import { waysTogether } from './indexesTogether.ts';
+import type { PlannedStage } from './logical.ts';
 import type { PlannedSource, Selectivity } from './source.ts';
 import { imagined } from './statistics.ts';
-import { indexWay, type Question, type Way } from './ways.ts';
+import { costs, indexWay, type Question, type Way } from './ways.ts';
 
 /** An index that is not there and would make this question cheaper. Figures are estimates from a sample. */
 export interface Suggestion {
@@ -41,6 +44,30 @@ const worthwhile = 500;
 const wantedGain = 0.6;
 /** The same for one that makes a sort needless, which saves memory too. */
 const wantedGainWithoutSort = 0.95;
+
+/** The index that would answer a group that comes right after the conditions from its entries alone. */
+export function adviseOnGroup(
+  source: PlannedSource,
+  question: Question,
+  chosen: Way,
+  group: PlannedStage<GroupStage | GroupAllStage>,
+): Suggestion | undefined {
+  const keys = keysToAnswer(question, group);
+  if (keys === undefined || source.store.count < worthwhile) return undefined;
+  const answered = answeredGroup(source, [imagined(readDefinition({ keys }), source.sample())], question, group);
+  if (answered === undefined || answered.entries * costs.lookup > chosen.cost * wantedGain) return undefined;
+  return {
+    collection: source.name,
+    keys,
+    documentsRead: 0,
+    indexEntriesRead: Math.round(answered.entries),
+    insteadOf: Math.round(chosen.documentsRead),
+    servesOrder: false,
+    savings: [],
+    reason: 'answers the group from its entries, so no document is read',
+    lines: [...new Set([...question.conjuncts.map(({ line }) => line), group.line])],
+  };
+}
 
 /** The index that would serve a question's equality, range and order best, or the few together; none where none helps much. */
 export function adviseOn(source: PlannedSource, question: Question, chosen: Way, selectivity: Selectivity): Suggestion[] {

@@ -11,6 +11,12 @@ export interface Answered extends AnsweredGroup {
   readonly after: readonly PlannedStage[];
 }
 
+/** The group that comes right after the conditions. */
+export function groupThatFollows(following: readonly PlannedStage[]): Answered['group'] | undefined {
+  const first = following.find(({ stage }) => stage.kind !== 'mark');
+  return isStage(first, 'group') || isStage(first, 'groupAll') ? first : undefined;
+}
+
 /** @param useIndex the only index that may answer; undefined for any */
 export function answeredBy(
   source: PlannedSource,
@@ -19,10 +25,9 @@ export function answeredBy(
   following: readonly PlannedStage[],
   useIndex: string | undefined,
 ): Answered | undefined {
-  const at = following.findIndex(({ stage }) => stage.kind !== 'mark');
-  const group = following[at];
-  if (!isStage(group, 'group') && !isStage(group, 'groupAll')) return undefined;
+  const group = groupThatFollows(following);
+  if (group === undefined) return undefined;
   const allowed = considered.filter(({ definition }) => useIndex === undefined || definition.name === useIndex);
   const found = answeredGroup(source, allowed, question, group);
-  return found && { ...found, group, after: following.slice(at + 1) };
+  return found && { ...found, group, after: following.slice(following.indexOf(group) + 1) };
 }

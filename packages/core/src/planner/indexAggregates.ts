@@ -1,6 +1,5 @@
-import { keyTexts } from '../indexes/definition.ts';
 import { printExpression } from '../language/grammar/print.ts';
-import type { GroupAllStage, GroupStage } from '../language/stages/stage.ts';
+import type { GroupAllStage, GroupStage, SelectItem } from '../language/stages/stage.ts';
 import type { Expression } from '../language/tree.ts';
 import type { PlannedStage } from './logical.ts';
 import { keyTextOf } from './keyConditions.ts';
@@ -9,6 +8,37 @@ import type { IndexAggregate } from './physical.ts';
 import type { PlannedSource } from './source.ts';
 import type { IndexStatistics } from './statistics.ts';
 import type { Question } from './ways.ts';
+
+/** What a group asks of the one field that it is about; groups that ask for more no index answers by itself. */
+interface Asked {
+  /** The key of the group; undefined where everything is one group. */
+  readonly key: SelectItem | undefined;
+  readonly measures: IndexAggregate['measures'];
+  /** The field, as the key of an index; undefined where rows are only counted. */
+  readonly keyText: string | undefined;
+}
+
+function askedOf({ stage }: PlannedStage<GroupStage | GroupAllStage>): Asked | undefined {
+  const [key, ...more] = stage.kind === 'group' ? stage.keys : [];
+  if (more.length > 0) return undefined;
+  const fields = new Set(key ? [keyTextOf(key.expression)] : []);
+  const measures: IndexAggregate['measures'][number][] = [];
+  for (const { aggregate, argument, where, target } of stage.measures) {
+    if (where !== undefined || (aggregate !== 'count' && aggregate !== 'min' && aggregate !== 'max')) return undefined;
+    if (argument !== undefined) fields.add(keyTextOf(argument));
+    measures.push({ target, aggregate });
+  }
+  const [keyText] = fields;
+  return fields.size > 1 ? undefined : { key, measures, keyText };
+}
+
+/** The keys of an index that would answer a group by itself: those that one value is asked of, then the group's field. */
+export function keysToAnswer({ conditions }: Question, group: PlannedStage<GroupStage | GroupAllStage>): readonly string[] | undefined {
+  const keyText = askedOf(group)?.keyText;
+  if (keyText === undefined) return undefined;
+  const equal = conditions.flatMap(({ asks, keyText: text }) => (asks.kind === 'points' && asks.points.length === 1 ? [text] : []));
+  return [...new Set([...equal.filter((text) => text !== keyText), keyText])];
+}
 
 /** A group that an index answers by itself, with the index. */
 export interface AnsweredGroup {
@@ -26,19 +56,11 @@ export function answeredGroup(
   source: PlannedSource,
   indexes: readonly IndexStatistics[],
   question: Question,
-  { stage }: PlannedStage<GroupStage | GroupAllStage>,
+  group: PlannedStage<GroupStage | GroupAllStage>,
 ): AnsweredGroup | undefined {
-  const [key, ...more] = stage.kind === 'group' ? stage.keys : [];
-  if (more.length > 0) return undefined;
-  const measured = stage.measures.map(({ aggregate, argument, where, target }) =>
-    where === undefined && (aggregate === 'count' || aggregate === 'min' || aggregate === 'max')
-      ? { target, aggregate, of: argument && keyTextOf(argument) }
-      : undefined,
-  );
-  if (measured.includes(undefined)) return undefined;
-  const wanted = new Set([...(key ? [keyTextOf(key.expression)] : []), ...measured.flatMap((one) => one?.of ?? [])]);
-  if (wanted.size > 1) return undefined;
-  const [keyText] = wanted;
+  const asked = askedOf(group);
+  if (asked === undefined) return undefined;
+  const { key, measures, keyText } = asked;
   for (const statistics of [...indexes].sort((a, b) => a.definition.keys.length - b.definition.keys.length)) {
     const { definition } = statistics;
     if (definition.keys.some(({ several }) => several)) continue;
@@ -59,7 +81,7 @@ export function answeredGroup(
         range: match,
         absent: isWhole,
         by: key?.target,
-        measures: measured.flatMap((one) => (one === undefined ? [] : [{ target: one.target, aggregate: one.aggregate }])),
+        measures,
       },
     };
   }
@@ -79,8 +101,4 @@ function rangeOf(statistics: IndexStatistics, { conjuncts, conditions }: Questio
 
 function partsOf(where: Expression): string[] {
   return (where.kind === 'and' ? where.operands : [where]).map((part) => printExpression(part));
-}
-
-export function keysOfAnswered({ statistics }: AnsweredGroup): readonly string[] {
-  return keyTexts(statistics.definition);
 }

@@ -5,9 +5,9 @@ import { isRowCount } from '../language/stages/rowCount.ts';
 import type { FromStage, WhereStage } from '../language/stages/stage.ts';
 import type { Expression } from '../language/tree.ts';
 import type { Json } from '../values/json.ts';
-import { adviseOn, type Suggestion } from './advice.ts';
+import { adviseOn, adviseOnGroup, type Suggestion } from './advice.ts';
 import { alternativesOf } from './alternatives.ts';
-import { answeredBy } from './answered.ts';
+import { answeredBy, groupThatFollows } from './answered.ts';
 import { conjunctsOf } from './conjuncts.ts';
 import { readToTheEnd } from './covering.ts';
 import { demandOf } from './demand.ts';
@@ -142,19 +142,35 @@ export function plan(written: readonly PlannedStage[], lookup: SourceLookup, opt
     answered === undefined
       ? layOut(from, wheres, following, order, source, question, chosen, selectivity, context)
       : layAnswered(from, wheres, answered, context);
-  // Words are made when someone reads them: finding one document by its identity takes less time than telling of it.
-  let weighed: readonly Weighed[] | undefined;
-  let suggestions: readonly Suggestion[] | undefined;
-  return {
-    physical,
-    rewrites,
-    get suggestions() {
-      return (suggestions ??= options.whatIf?.length || answered ? [] : adviseOn(source, question, chosen, selectivity));
-    },
-    get weighed() {
-      return (weighed ??= [...(answered === undefined ? told() : tellAnswered(source, answered, told())), ...joins]);
-    },
+  const advice = (): Suggestion[] => {
+    const group = groupThatFollows(following);
+    const byItself = group && adviseOnGroup(source, question, chosen, group);
+    return byItself ? [byItself] : adviseOn(source, question, chosen, selectivity);
   };
+  return new ToldWhenRead(physical, rewrites, {
+    suggestions: () => (options.whatIf?.length || answered ? [] : advice()),
+    weighed: () => [...(answered === undefined ? told() : tellAnswered(source, answered, told())), ...joins],
+  });
+}
+
+/** Words are made when someone reads them: finding one document by its identity takes less time than telling of it. */
+class ToldWhenRead implements Planned {
+  readonly physical: PhysicalPlan;
+  readonly rewrites: readonly Rewrite[];
+  private readonly make: { readonly [K in 'suggestions' | 'weighed']: () => Planned[K] };
+  private readonly made: { suggestions?: readonly Suggestion[]; weighed?: readonly Weighed[] } = {};
+
+  constructor(physical: PhysicalPlan, rewrites: readonly Rewrite[], make: ToldWhenRead['make']) {
+    this.physical = physical;
+    this.rewrites = rewrites;
+    this.make = make;
+  }
+  get suggestions(): readonly Suggestion[] {
+    return (this.made.suggestions ??= this.make.suggestions());
+  }
+  get weighed(): readonly Weighed[] {
+    return (this.made.weighed ??= this.make.weighed());
+  }
 }
 
 /** The collection that rows come from. A view that begins another pipeline has been put in its place before. */

@@ -77,31 +77,49 @@ export const costs = {
   partialRow: 1.5,
   /** One row that is held against the least of the N best. */
   topNRow: 1.5,
+  /** Finding the next different value of an index. */
+  lookup: 6,
   /** Beginning to use an index at all. */
   start: 2,
 };
 
+/** Every document, in no order that is asked for. How many rows come out makes no difference to what it costs. */
+class WholeScan implements Way {
+  readonly kind = 'fullScan';
+  readonly indexEntriesRead = 0;
+  readonly rowsSorted = 0;
+  readonly documentsRead: number;
+  readonly cost: number;
+  private readonly share: () => number;
+
+  constructor(all: number, share: () => number) {
+    this.documentsRead = all;
+    this.cost = all;
+    this.share = share;
+  }
+
+  /** May never be asked, and takes a look at a sample where it is. */
+  get rows(): number {
+    return this.documentsRead * this.share();
+  }
+}
+
 export function fullScanWay(source: PlannedSource, question: Question, selectivity: Selectivity): Way {
   const all = source.store.count;
-  const common = { kind: 'fullScan', indexEntriesRead: 0 } as const;
-  if (question.order.length === 0 && question.demand === undefined) {
-    // How many rows come out makes no difference to what it costs, and may never be asked.
-    return {
-      ...common,
-      documentsRead: all,
-      rowsSorted: 0,
-      cost: all,
-      get rows() {
-        return all * selectivity.of(question.conjuncts);
-      },
-    };
-  }
+  if (question.order.length === 0 && question.demand === undefined) return new WholeScan(all, () => selectivity.of(question.conjuncts));
   const share = selectivity.of(question.conjuncts);
   const rows = all * share;
   const stops = question.order.length === 0 && question.demand !== undefined;
   const documentsRead = stops ? Math.min(all, Math.ceil((question.demand ?? 0) / Math.max(share, 1e-9))) : all;
   const rowsSorted = question.order.length > 0 ? rows : 0;
-  return { ...common, documentsRead, rowsSorted, rows, cost: documentsRead + sortCost(rowsSorted, question.demand) };
+  return {
+    kind: 'fullScan',
+    indexEntriesRead: 0,
+    documentsRead,
+    rowsSorted,
+    rows,
+    cost: documentsRead + sortCost(rowsSorted, question.demand),
+  };
 }
 
 export function sortCost(rows: number, demand: number | undefined): number {

@@ -36,8 +36,10 @@ function* sortedByColumn(column: OrderColumn, order: Uint32Array<ArrayBuffer>): 
   const kinds = kindsIn(values, length);
   const sign = direction === 'desc' ? -1 : 1;
   if (kinds === 'numbers') return yield* sortedBy(numberCodes(values, length, sign, nulls === 'last' ? afterAll : beforeAll), order);
-  if (kinds === 'mixed' && length >= fewRows) return yield* sortedByKind(column, order);
-  if (kinds === 'texts' && manyDifferent(values, length)) return yield* sortTexts(values, order, sign, nulls);
+  if (manyDifferent(values, length)) {
+    if (kinds === 'mixed') return yield* sortedByKind(column, order);
+    return yield* sortTexts(values, order, sign, nulls);
+  }
   return yield* sortedBy(rankCodes(values, length, direction, nulls, kinds === 'texts'), order);
 }
 

@@ -47,11 +47,12 @@ export const sort: Operator<Sort> = function* (step, runtime, meter) {
   }
   const order = sorted.value;
   for (let from = 0; from < order.length; from += batchSize) {
-    const to = Math.min(order.length, from + batchSize);
-    const batch: { rows: Json[]; positions: number[] } = { rows: [], positions: [] };
-    for (let i = from; i < to; i++) {
-      batch.rows.push(rows[order[i]]);
-      batch.positions.push(positions[order[i]]);
+    const size = Math.min(order.length - from, batchSize);
+    const batch = { rows: new Array<Json>(size), positions: new Array<number>(size) };
+    for (let i = 0; i < size; i++) {
+      const row = order[from + i];
+      batch.rows[i] = rows[row];
+      batch.positions[i] = positions[row];
     }
     yield batch;
   }

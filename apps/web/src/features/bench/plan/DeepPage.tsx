@@ -14,8 +14,7 @@ const deep = 1_000;
 export function DeepPage({ plan, lastRow, onAfter }: { plan: PlanStep; lastRow: unknown; onAfter: (row: unknown) => void }) {
   const text = useAppSelector(({ bench }) => bench.text);
   const isOrdered = parsePipeline(text).stages.some(({ stage, off }) => stage?.kind === 'order' && !off);
-  const skip = inWorkOrder(plan).find(({ step }) => step === 'offset');
-  const skipped = Number(/[\d,]+/.exec(skip?.detail ?? '')?.[0].replaceAll(',', '') ?? 0);
+  const skipped = inWorkOrder(plan).find(({ step }) => step === 'offset')?.rowCount ?? 0;
   if (!isOrdered || skipped < deep) return null;
   return (
     <Box component="section" aria-label="A deep page">
