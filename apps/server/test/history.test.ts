@@ -42,6 +42,22 @@ test('runs are kept with their costs and plans; drafts are not; the most wastefu
   expect((await runs('?text=LIMIT')).total).toBe(1);
   expect((await runs('?name=Late%20ones&collection=huts')).total).toBe(1);
   expect((await runs('?collection=none')).total).toBe(0);
+  // Each question once: the run that leads in the order, with how many it stands for.
+  await query('from huts\nlimit 5');
+  await query('from huts\nlimit :n', { parameters: { n: 5 } });
+  await query('from huts\nlimit :n', { parameters: { n: 6 } });
+  const once = await runs('?once=true&order=slowest&text=limit');
+  expect(once.total).toBe(3);
+  const all = (await runs('?order=slowest&text=limit')).runs;
+  expect(all).toHaveLength(4);
+  for (const run of once.runs) {
+    const same = all.filter(
+      ({ pipeline, parameters }) => pipeline === run.pipeline && JSON.stringify(parameters) === JSON.stringify(run.parameters),
+    );
+    expect([run.times, run.id]).toEqual([same.length, same[0].id]);
+  }
+  expect((await runs('?once=true&order=slowest&text=limit&size=1&offset=1')).runs).toEqual([once.runs[1]]);
+  expect((await runs('?once=true&stopped=true')).runs.map(({ times }) => times)).toEqual([1]);
   const detail = keptRunDetail.parse((await server.call('GET', `/runs/${runId}`)).body);
   expect([detail.plan.step, detail.plan.rows, detail.indexSet]).toEqual(['full scan', 100, { huts: ['identity'] }]);
   const stopped = keptRunDetail.parse((await server.call('GET', `/runs/${kept[0].id}`)).body);

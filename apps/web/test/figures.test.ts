@@ -21,8 +21,10 @@ test.each<[number, string]>([
 ])('a share of %d is never told as none or all where it is not: %s', (share, text) => expect(percent(share)).toBe(text));
 
 test.each<[number, string]>([
-  [0.01, '0 ms'],
-  [0.25, '0.3 ms'],
+  [0.001, '0 ms'],
+  [0.01, '0.01 ms'],
+  [0.25, '0.25 ms'],
+  [0.999, '1 ms'],
   [9.94, '9.9 ms'],
   [812.4, '812 ms'],
   [12_340, '12.3 s'],

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { indexDefinition } from './collections.ts';
 import { json, parameters } from './names.ts';
 import { cost, guards, measured, planStep, queryLine, rewrite, suggestion, weighedWay } from './queries.ts';
+import { runOrders } from './runOrders.ts';
 
 /** The guard that ended a run: on which line, how far it had come, and where it was set. */
 export const guardStop = z.object({ kind: z.string(), line: z.int(), reached: z.number(), limit: z.number() });
@@ -24,6 +25,8 @@ export const keptRun = z.object({
   baseline: z.boolean(),
   /** What its pipeline's baseline read, where it has one. */
   baselineReads: z.int().nullable(),
+  /** How many runs of the same text and parameters it stands for, where each question is listed once. */
+  times: z.int().optional(),
 });
 export type KeptRun = z.infer<typeof keptRun>;
 
@@ -38,7 +41,6 @@ export const keptRunDetail = keptRun.extend({
 });
 export type KeptRunDetail = z.infer<typeof keptRunDetail>;
 
-export const runOrders = ['recent', 'slowest', 'wasteful', 'memory'] as const;
 export const runListQuery = z.object({
   order: z.enum(runOrders).default('recent'),
   collection: z.string().optional(),
@@ -48,6 +50,8 @@ export const runListQuery = z.object({
   stopped: z.enum(['true', 'false']).optional(),
   /** A part of the pipeline's text. */
   text: z.string().max(500).optional(),
+  /** Of the runs of one text with the same parameters, the first in the order alone. */
+  once: z.enum(['true', 'false']).optional(),
   offset: z.coerce.number().int().nonnegative().default(0),
   size: z.coerce.number().int().min(1).max(500).default(100),
 });

@@ -37,6 +37,12 @@ function readsOf(
   return chosen.reduce((sum, way) => sum + (way.documentsRead ?? 0), 0);
 }
 
+/** What a question reads and would read instead, where that is so much less that it counts as served. */
+function servedFrom(before: number | undefined, after: number | undefined): { documentsRead: number; instead: number } | undefined {
+  if (before === undefined || after === undefined || before === 0 || after > before * (1 - leastShare)) return undefined;
+  return { documentsRead: Math.round(before), instead: Math.round(after) };
+}
+
 /**
  * The few indexes that would save most reads over all questions: the one that saves most is taken, then the one that
  * saves most beside it, as long as one is worth it.
@@ -73,9 +79,8 @@ export async function adviseOnHistory(engine: Engine, asked: readonly AskedBefor
     if (best === undefined || best.saved <= 0) break;
     const { candidate, reads } = best;
     const serves = asked.flatMap(({ pipeline, name, runs }, i) => {
-      const [before, after] = [now[i], reads[i]];
-      if (before === undefined || after === undefined || after > before * (1 - leastShare)) return [];
-      return [{ pipeline, name, runs, documentsRead: Math.round(before), instead: Math.round(after) }];
+      const served = servedFrom(now[i], reads[i]);
+      return served === undefined ? [] : [{ pipeline, name, runs, ...served }];
     });
     if (serves.length === 0) break;
     taken.push(candidate);
@@ -118,10 +123,9 @@ export async function servedByWhatIf(
   const serves: Advice['build'][number]['serves'] = [];
   for (const one of asked) {
     await pause();
-    const [before, after] = [readsOf(engine, one), readsOf(engine, one, { whatIf: indexes })];
-    if (before === undefined || after === undefined || after > before * (1 - leastShare)) continue;
+    const served = servedFrom(readsOf(engine, one), readsOf(engine, one, { whatIf: indexes }));
     const { pipeline, name, runs } = one;
-    serves.push({ pipeline, name, runs, documentsRead: Math.round(before), instead: Math.round(after) });
+    if (served !== undefined) serves.push({ pipeline, name, runs, ...served });
   }
   return serves.sort((a, b) => (b.documentsRead - b.instead) * Math.max(1, b.runs) - (a.documentsRead - a.instead) * Math.max(1, a.runs));
 }

@@ -95,13 +95,19 @@ export async function listRuns(
     values.push(query.text);
   }
   const where = tests.length === 0 ? '' : ` WHERE ${tests.join(' AND ')}`;
-  const rows = await database.all(`SELECT ${columns} FROM runs${where} ORDER BY ${orders[query.order]} LIMIT ? OFFSET ?`, [
+  const order = orders[query.order];
+  // Of each question the run that comes first in the order stands for all of them.
+  const kept =
+    query.once === 'true'
+      ? `(SELECT *, count(*) OVER question AS times, row_number() OVER (question ORDER BY ${order}) AS place FROM runs${where} WINDOW question AS (PARTITION BY pipeline, parameters))`
+      : `(SELECT *, NULL AS times, 1 AS place FROM runs${where})`;
+  const rows = await database.all(`SELECT ${columns}, times FROM ${kept} AS runs WHERE place = 1 ORDER BY ${order} LIMIT ? OFFSET ?`, [
     ...values,
     query.size,
     query.offset,
   ]);
-  const [{ n }] = await database.all<{ n: number }>(`SELECT count(*) AS n FROM runs${where}`, values);
-  return { runs: rows.map(runOf), total: n };
+  const [{ n }] = await database.all<{ n: number }>(`SELECT count(*) AS n FROM ${kept} WHERE place = 1`, values);
+  return { runs: rows.map((row) => ({ ...runOf(row), ...(row.times !== null && { times: Number(row.times) }) })), total: n };
 }
 
 /** A run with its plan; undefined where it is not kept any more. */

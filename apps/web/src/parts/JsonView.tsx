@@ -51,7 +51,9 @@ function Node({ name, value, open, last }: { name?: string; value: unknown; open
       >
         {key}
         {opening}
-        {!shown && <Box component="span" sx={{ color: 'text.secondary' }}> {what} {closing}{comma}</Box> /* prettier-ignore */}
+        {
+          !shown && <Box component="span" sx={{ color: 'text.secondary' }}> {isArray ? what : foldedText(entries, what)} {closing}{comma}</Box> /* prettier-ignore */
+        }
       </Box>
       {shown && (
         <>
@@ -68,6 +70,20 @@ function Node({ name, value, open, last }: { name?: string; value: unknown; open
       )}
     </div>
   );
+}
+
+const shownFolded = 3;
+const longestFolded = 24;
+
+/** The first plain fields of an object that is folded, by which one is told from another, and how many there are. */
+function foldedText(entries: readonly [string | undefined, unknown][], what: string): string {
+  const plain = entries.filter(([, value]) => typeof value !== 'object' || value === null).slice(0, shownFolded);
+  const told = plain.map(([name, value]) => `${JSON.stringify(name)}: ${shortened(JSON.stringify(value))}`);
+  return told.length === entries.length ? told.join(', ') : [...told, `… ${what}`].join(', ');
+}
+
+function shortened(text: string): string {
+  return text.length > longestFolded ? `${text.slice(0, longestFolded)}…` : text;
 }
 
 function Line({ children }: { children: ReactNode }) {

@@ -1,4 +1,5 @@
 const whole = new Intl.NumberFormat('en', { maximumFractionDigits: 0 });
+const twoDigits = new Intl.NumberFormat('en', { maximumFractionDigits: 2 });
 const oneDigit = new Intl.NumberFormat('en', { maximumFractionDigits: 1 });
 
 export function count(value: number): string {
@@ -11,7 +12,8 @@ export function counted(value: number, one: string, many = one + 's'): string {
 }
 
 export function duration(ms: number): string {
-  if (ms < 0.05) return '0 ms';
+  if (ms < 0.005) return '0 ms';
+  if (ms < 0.995) return `${twoDigits.format(ms)} ms`;
   if (ms < 10) return `${oneDigit.format(ms)} ms`;
   return ms < 10_000 ? `${whole.format(ms)} ms` : `${oneDigit.format(ms / 1000)} s`;
 }

@@ -40,6 +40,8 @@ const mostFields = 4;
 
 /** Below this size a scan is over before anyone notices. */
 const worthwhile = 500;
+/** What an index spares has to be this much, in units of reading a document in a scan. */
+const leastSpared = worthwhile / 2;
 /** An index has to cost at most this share of the chosen way to be worth building. */
 const wantedGain = 0.6;
 /** The same for one that makes a sort needless, which saves memory too. */
@@ -71,12 +73,12 @@ export function adviseOnGroup(
 
 /** The index that would serve a question's equality, range and order best, or the few together; none where none helps much. */
 export function adviseOn(source: PlannedSource, question: Question, chosen: Way, selectivity: Selectivity): Suggestion[] {
-  if (source.store.count < worthwhile || chosen.cost < worthwhile / 5) return [];
+  if (source.store.count < worthwhile || chosen.cost < leastSpared) return [];
   const existing = new Set(source.indexes.map(({ definition }) => keyTexts(definition).join(',')));
   const gains = (way: Way): boolean => {
     const sortsAll = chosen.rowsSorted > 0 && chosen.match?.ordered === undefined;
     const wanted = sortsAll && way.rowsSorted === 0 ? wantedGainWithoutSort : wantedGain;
-    return chosen.cost - way.cost >= worthwhile / 2 && way.cost < chosen.cost * wanted;
+    return chosen.cost - way.cost >= leastSpared && way.cost < chosen.cost * wanted;
   };
   const [alone] = candidateKeys(question, selectivity)
     .filter((keys) => !existing.has(keys.join(',')))

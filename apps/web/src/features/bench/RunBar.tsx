@@ -47,8 +47,11 @@ export function RunBar({
       >
         {isRunning ? 'Stop' : 'Run'}
       </Button>
-      <Box sx={{ pb: 1.1, fontSize: 12, color: 'text.secondary', overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>
-        Ctrl Enter ·{' '}
+      <Box sx={{ pb: 1.1, fontSize: 12, color: 'text.secondary', display: 'flex', minWidth: 0, whiteSpace: 'pre' }}>
+        {/* Where it is narrow, the guards are what has to be read. */}
+        <Box component="span" sx={{ '@media (max-width: 1180px)': { display: 'none' } }}>
+          Ctrl Enter ·{' '}
+        </Box>
         <Box
           component="button"
           type="button"
@@ -56,6 +59,10 @@ export function RunBar({
           onClick={() => setSetting(true)}
           sx={{
             all: 'unset',
+            display: 'block',
+            minWidth: 0,
+            overflow: 'hidden',
+            textOverflow: 'ellipsis',
             cursor: 'pointer',
             '&:hover': { color: 'text.primary', textDecoration: 'underline' },
             '&:focus-visible': { outline: 'auto' },

@@ -1,5 +1,7 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import Checkbox from '@mui/material/Checkbox';
+import FormControlLabel from '@mui/material/FormControlLabel';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import ToggleButton from '@mui/material/ToggleButton';
@@ -30,6 +32,7 @@ interface RunHistoryProps {
 export function RunHistory({ search, chosen, onChange }: RunHistoryProps) {
   const order = runOrders.find((one) => one === search.get('order')) ?? 'recent';
   const [collection, stopped, text] = [search.get('collection') ?? '', search.get('stopped') ?? '', search.get('text') ?? ''];
+  const isOnce = search.get('once') === 'true';
   const [size, setSize] = useState(pageSize);
   const { data: collections = [] } = useCollectionsQuery();
   const { data: settings } = useSettingsQuery();
@@ -40,6 +43,7 @@ export function RunHistory({ search, chosen, onChange }: RunHistoryProps) {
       ...(collection !== '' && { collection }),
       ...(stopped === 'true' && { stopped }),
       ...(text !== '' && { text }),
+      ...(isOnce && { once: 'true' }),
     },
     { refetchOnMountOrArgChange: true },
   );
@@ -65,7 +69,7 @@ export function RunHistory({ search, chosen, onChange }: RunHistoryProps) {
           </Box>
           <Box sx={{ fontSize: 12, color: 'text.secondary' }}>
             {data
-              ? `${counted(data.total, 'run')} kept${isFiltered ? ' that are like this' : ''}${settings ? `; the oldest go beyond ${count(settings.runsKept)}` : ''}`
+              ? `${isOnce ? `${counted(data.total, 'question')} asked` : `${counted(data.total, 'run')} kept`}${isFiltered ? ' that are like this' : ''}${settings ? `; the oldest go beyond ${count(settings.runsKept)}` : ''}`
               : ''}
           </Box>
         </Box>
@@ -80,6 +84,13 @@ export function RunHistory({ search, chosen, onChange }: RunHistoryProps) {
             </ToggleButton>
           ))}
         </ToggleButtonGroup>
+        <FormControlLabel
+          control={
+            <Checkbox size="small" checked={isOnce} onChange={(event) => onChange({ once: event.target.checked ? 'true' : null })} />
+          }
+          label="Each question once"
+          sx={{ mr: 0, '& .MuiFormControlLabel-label': { fontSize: 12.5 } }}
+        />
         <TextField
           select
           label="Collection"

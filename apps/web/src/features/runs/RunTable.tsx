@@ -64,7 +64,7 @@ export function RunTable({ runs, chosen, onOpen }: { runs: readonly KeptRun[]; c
 }
 
 function RunRow({ run, isChosen, isNarrow, onOpen }: { run: KeptRun; isChosen: boolean; isNarrow: boolean; onOpen: () => void }) {
-  const { pipeline, name, cost, guard, at } = run;
+  const { pipeline, name, cost, guard, at, times } = run;
   const lines = pipeline.trim().split('\n');
   return (
     <Box
@@ -103,7 +103,13 @@ function RunRow({ run, isChosen, isNarrow, onOpen }: { run: KeptRun; isChosen: b
           {lines.join(' · ')}
         </Box>
         <Box sx={{ fontSize: 11.5, color: 'text.secondary' }}>
-          {[name, run.baseline && 'baseline', againstBaseline(run), guard && <StoppedBy key="guard" guard={guard} />]
+          {[
+            name,
+            times !== undefined && times > 1 && `asked ${count(times)} times`,
+            run.baseline && 'baseline',
+            againstBaseline(run),
+            guard && <StoppedBy key="guard" guard={guard} />,
+          ]
             .filter(Boolean)
             .map((part, i) => (
               <span key={i}>

@@ -69,8 +69,16 @@ export function format(view: EditorView): boolean {
   if (insert !== text)
     view.dispatch({
       changes: { from: 0, to: text.length, insert },
-      selection: { anchor: Math.min(view.state.selection.main.head, insert.length) },
+      selection: { anchor: samePlace(view.state.selection.main.head, pipeline.stages, parsePipeline(insert).stages) },
       userEvent: 'input.format',
     });
   return true;
+}
+
+/** About the same place in the same stage after the text was laid out anew: what is shown goes by the line of the cursor. */
+function samePlace(head: number, before: readonly PlacedStage[], after: readonly PlacedStage[]): number {
+  const at = before.findLastIndex(({ from }) => from <= head);
+  if (at < 0) return 0;
+  const { from, to } = after[at];
+  return Math.min(to, from + (head - before[at].from));
 }
