@@ -44,7 +44,7 @@ export function makeApp({ hub, log, allowedHosts, webDirectory }: AppOptions): E
   // These take their bodies as they come, for another thread to read.
   api.use(transferRoutes(hub));
   api.use(documentRoutes(hub));
-  api.use(express.json({ limit: '2mb', strict: false }));
+  api.use(express.json({ limit: '64mb', strict: false }));
   api.use(collectionRoutes(hub));
   api.use(queryRoutes(hub));
   api.use(historyRoutes(hub));

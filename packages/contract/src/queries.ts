@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { indexDefinition } from './collections.ts';
 import { collectionName, json, parameters, pipelineName } from './names.ts';
 
-export const guards = z.object({
+export const guards = z.strictObject({
   timeMs: z.number().positive().max(3_600_000),
   documentsRead: z.int().nonnegative(),
   memoryBytes: z.int().nonnegative(),

@@ -28,13 +28,15 @@ export function sendJson(response: Response, text: string, status = 200): void {
   response.status(status).type('application/json').send(text);
 }
 
-/** Collects a request's body, up to a bound. */
+/** Collects a request's body, up to a bound. @throws ServerProblem beyond it, which whoever sent it is still there to read */
 export async function bodyOf(request: Request, limitBytes: number): Promise<Buffer> {
   const pieces: Buffer[] = [];
   let size = 0;
-  for await (const piece of request as AsyncIterable<Buffer>) {
+  // Without this, to stop reading would be to cut the connection, and the answer with it.
+  for await (const piece of request.iterator({ destroyOnReturn: false }) as AsyncIterable<Buffer>) {
     size += piece.length;
     if (size > limitBytes) {
+      request.resume();
       throw new ServerProblem('/too-large', `A body may have ${limitBytes / 1024 / 1024} MB. Load more than that by import.`);
     }
     pieces.push(piece);
