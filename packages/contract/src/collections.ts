@@ -85,6 +85,20 @@ export const overlapList = z.object({ pairs: z.array(overlap) });
 export const inserted = z.object({ inserted: z.int(), identities: z.array(z.string()), warnings: z.array(z.string()).optional() });
 export const readDocuments = z.strictObject({ identities: z.array(z.union([z.string(), z.number()])).max(10_000) });
 
+/** A page of documents in insertion order: those after a position. */
+export const documentsQuery = z.object({
+  after: z.coerce.number().int().min(-1).default(-1),
+  size: z.coerce.number().int().min(1).max(1_000).default(40),
+});
+export const documentPage = z.object({
+  documents: z.array(json),
+  hasMore: z.boolean(),
+  /** Where the next page begins; null where there is none. */
+  last: z.int().nullable(),
+});
+export const replacedDocuments = z.object({ inserted: z.int(), replaced: z.int() });
+export const foundDocuments = z.object({ documents: z.array(json), missing: z.array(z.string()) });
+
 export const onDuplicate = z.enum(['reject', 'skip', 'replace']);
 export type OnDuplicate = z.infer<typeof onDuplicate>;
 export const importOptions = z.object({
@@ -127,6 +141,7 @@ export type ImportPreview = z.infer<typeof importPreview>;
 
 export const exportFormat = z.enum(['ndjson', 'json', 'csv']);
 export type ExportFormat = z.infer<typeof exportFormat>;
+export const exportQuery = z.object({ format: exportFormat.default('ndjson') });
 
 export const indexDefinition = z.strictObject({
   name: z.string().trim().min(1).max(200).optional(),

@@ -125,6 +125,14 @@ export const routes: readonly Route[] = [
     answer: c.shape,
   },
   {
+    method: 'get',
+    path: '/collections/:c/documents',
+    summary: 'A page of documents in insertion order',
+    query: c.documentsQuery,
+    status: 200,
+    answer: c.documentPage,
+  },
+  {
     method: 'post',
     path: '/collections/:c/documents',
     summary: 'Adds one document or an array of them, all or nothing',
@@ -138,6 +146,7 @@ export const routes: readonly Route[] = [
     summary: 'Replaces whole documents, or adds them',
     takes: ['application/json'],
     status: 200,
+    answer: c.replacedDocuments,
   },
   {
     method: 'post',
@@ -145,6 +154,7 @@ export const routes: readonly Route[] = [
     summary: 'Reads many documents by identity',
     body: c.readDocuments,
     status: 200,
+    answer: c.foundDocuments,
   },
   {
     method: 'get',
@@ -183,6 +193,7 @@ export const routes: readonly Route[] = [
     method: 'get',
     path: '/collections/:c/export',
     summary: 'Streams all documents',
+    query: c.exportQuery,
     status: 200,
     gives: ['application/x-ndjson', 'application/json', 'text/csv'],
   },

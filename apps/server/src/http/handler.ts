@@ -44,4 +44,14 @@ export async function bodyOf(request: Request, limitBytes: number): Promise<Buff
   return Buffer.concat(pieces);
 }
 
+/** A request's body as JSON. @throws ServerProblem where it is none */
+export async function jsonOf(request: Request): Promise<unknown> {
+  const text = (await bodyOf(request, jsonLimit)).toString();
+  try {
+    return JSON.parse(text);
+  } catch (error) {
+    throw new ServerProblem('/malformed', `The body is no JSON: ${(error as Error).message}`);
+  }
+}
+
 export const jsonLimit = 64 * 1024 * 1024;

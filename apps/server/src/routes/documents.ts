@@ -1,7 +1,7 @@
 import { Router, type Request } from 'express';
 import { transfer } from 'comlink';
-import { readDocuments } from '@zesty-sieve/contract';
-import { bodyOf, handle, jsonLimit, part, readBy, sendJson } from '../http/handler.ts';
+import { documentsQuery, readDocuments } from '@zesty-sieve/contract';
+import { bodyOf, handle, jsonLimit, jsonOf, part, readBy, sendJson } from '../http/handler.ts';
 import type { Hub } from '../hub.ts';
 import { ServerProblem, unwrap } from '../problem.ts';
 import type { PatchKind } from '../storage/bodies.ts';
@@ -30,11 +30,8 @@ export function documentRoutes(hub: Hub): Router {
     all,
     handle(async (request, response) => {
       const collection = hub.collection(part(request, 'c'));
-      const after = Number(request.query.after ?? -1);
-      const size = Math.min(1_000, Math.max(1, Number(request.query.size ?? 40)));
-      const { texts, last } = await hub.storage.call((storage) =>
-        storage.page(collection, Number.isFinite(after) ? after : -1, Number.isFinite(size) ? size : 40),
-      );
+      const { after, size } = readBy(documentsQuery, request.query);
+      const { texts, last } = await hub.storage.call((storage) => storage.page(collection, after, size));
       sendJson(response, `{"documents":[${texts.join(',')}],"hasMore":${last !== null},"last":${last}}`);
     }),
   );
@@ -69,7 +66,7 @@ export function documentRoutes(hub: Hub): Router {
     `${all}/read`,
     handle(async (request, response) => {
       const collection = hub.collection(part(request, 'c'));
-      const identities = readBy(readDocuments, JSON.parse((await bodyOf(request, jsonLimit)).toString())).identities.map(String);
+      const identities = readBy(readDocuments, await jsonOf(request)).identities.map(String);
       const { texts, missing } = unwrap(await hub.storage.call((storage) => storage.readMany(collection, identities)));
       sendJson(response, `{"documents":[${texts.join(',')}],"missing":${JSON.stringify(missing)}}`);
     }),

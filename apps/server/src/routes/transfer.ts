@@ -1,7 +1,7 @@
 import { once } from 'node:events';
 import { Router, type Request, type Response } from 'express';
 import * as Comlink from 'comlink';
-import { exportFormat, importOptions, type ImportOptions, type ImportProgress, type ImportResult } from '@zesty-sieve/contract';
+import { exportQuery, importOptions, type ImportOptions, type ImportProgress, type ImportResult } from '@zesty-sieve/contract';
 import { EventStream } from '../http/eventStream.ts';
 import { bodyOf, handle, part, readBy } from '../http/handler.ts';
 import { problemFrom } from '../http/problemHandler.ts';
@@ -87,7 +87,7 @@ export function transferRoutes(hub: Hub): Router {
     '/collections/:c/export',
     handle(async (request, response) => {
       const collection = hub.collection(part(request, 'c'));
-      const format = readBy(exportFormat, request.query.format ?? 'ndjson');
+      const { format } = readBy(exportQuery, request.query);
       const handleOf = await hub.storage.call((storage) => storage.beginExport(collection, format));
       response.type(contentTypes[format]).setHeader('Content-Disposition', `attachment; filename="${collection.name}.${format}"`);
       try {
