@@ -2,6 +2,7 @@ import CloseIcon from '@mui/icons-material/Close';
 import Box from '@mui/material/Box';
 import Drawer from '@mui/material/Drawer';
 import IconButton from '@mui/material/IconButton';
+import { stageKinds, stageWords } from '@zesty-sieve/core/language';
 import notation from '../../../../../docs/notation.md?raw';
 import { codeFont } from '../../app/theme.ts';
 
@@ -11,8 +12,7 @@ interface Part {
   readonly rows: readonly (readonly string[])[];
 }
 
-const stageStart =
-  /^(?:from|where|select|omit|compute|order by|offset|limit|sample|unnest|join|left join|gather join|group by|group all|rank|dense rank|row number) /;
+const stageStart = new RegExp(`^(?:${stageKinds.map(stageWords).join('|')}) `);
 
 /** The reference is one document, read here and on paper alike. */
 function partsOf(markdown: string): Part[] {
