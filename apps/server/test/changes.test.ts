@@ -35,7 +35,7 @@ test('a change is previewed without writing, made, told of, and taken back', asy
     before: { fee: { night: 43 } },
     after: { fee: { night: 143 }, fittings: ['stove', 'lamp'] },
   });
-  expect(preview.plan.step).toBe('full scan');
+  expect([preview.plan.step, preview.plan.rows, preview.plan.inputs[0].step]).toEqual(['change', preview.changed, 'full scan']);
   expect(await exported(name)).toBe(before);
 
   const done = await apply(change);

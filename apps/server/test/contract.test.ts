@@ -129,6 +129,15 @@ test('every call of the contract is made here, and is described at /api/openapi.
   expect(described.sort()).toEqual([...names].sort());
 });
 
+test('a change is planned as a pipeline is', async () => {
+  const pipeline = 'from stays\nwhere @.n == 3\nset @.n = 4';
+  const { status, body } = await server.call('POST', '/plan', { pipeline, whatIf: [{ collection: 'stays', keys: ['@.n'] }] });
+  expect(status).toBe(200);
+  expect(routeOf('post /plan').answer?.parse(body)).toEqual(body);
+  expect(body).toMatchObject({ plan: { step: 'change', detail: 'set @.n = 4', inputs: [{ step: 'index lookup' }] } });
+  expect((await server.call('POST', '/query', { pipeline })).status).toBe(422);
+});
+
 test.each([
   ['POST', '/collections/stays/documents/read', '{"identities": [1', 400, '/problems/malformed'],
   ['POST', '/query', '{"pipeline": ', 400, '/problems/malformed'],

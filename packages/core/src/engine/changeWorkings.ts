@@ -1,10 +1,11 @@
 import { milliseconds } from '../execution/clock.ts';
 import type { Run } from '../execution/run.ts';
+import type { IndexDefinition } from '../indexes/definition.ts';
 import type { Planned } from '../planner/plan.ts';
 import type { JsonObject } from '../values/json.ts';
-import { ChangeMaker, ChangeProblem, readChange, type ChangedDocument } from './changes.ts';
+import { ChangeMaker, ChangeProblem, readChange, type ChangedDocument, type ReadChange } from './changes.ts';
 import type { Collection, Pause } from './collection.ts';
-import type { DefinitionOf } from './describePlan.ts';
+import { describeChange, type ChangeFigures, type DefinitionOf } from './describePlan.ts';
 import { identityNames } from './identities.ts';
 import { notesOf } from './notes.ts';
 import type { Prepared } from './preparer.ts';
@@ -17,6 +18,8 @@ import {
   type Answer,
   type ChangePreview,
   type ChangeRequest,
+  type Explained,
+  type PlanRequest,
   type QueryRequest,
 } from './requests.ts';
 import { explain, linesOf } from './telling.ts';
@@ -35,17 +38,31 @@ type RunPrepared = (
   isCancelled: () => boolean,
 ) => Promise<Answer<{ readonly run: Run; readonly planned: Planned }>>;
 
+/** Plans how they would be found. */
+type PlanPrepared = (
+  prepared: Prepared,
+  request: PlanRequest,
+) => Answer<{ readonly planned: Planned; readonly whatIf: readonly IndexDefinition[] }>;
+
 /** Changes of many documents, worked out in memory. Nothing is written here. */
 export class ChangeWorkings {
   private readonly collections: ReadonlyMap<string, Collection>;
   private readonly pause: Pause;
   private readonly runPrepared: RunPrepared;
+  private readonly planPrepared: PlanPrepared;
   private readonly definitionOf: DefinitionOf;
 
-  constructor(collections: ReadonlyMap<string, Collection>, pause: Pause, runPrepared: RunPrepared, definitionOf: DefinitionOf) {
+  constructor(
+    collections: ReadonlyMap<string, Collection>,
+    pause: Pause,
+    runPrepared: RunPrepared,
+    planPrepared: PlanPrepared,
+    definitionOf: DefinitionOf,
+  ) {
     this.collections = collections;
     this.pause = pause;
     this.runPrepared = runPrepared;
+    this.planPrepared = planPrepared;
     this.definitionOf = definitionOf;
   }
 
@@ -53,9 +70,10 @@ export class ChangeWorkings {
   async preview(request: ChangeRequest & { offset?: number; size?: number }, isCancelled: () => boolean): Promise<Answer<ChangePreview>> {
     const made = await this.makeChange(request, isCancelled);
     if (!made.ok) return made;
-    const { maker, run, planned, warnings, notes } = made.value;
+    const { read, maker, makingMs, run, planned, warnings, notes } = made.value;
     const { offset = 0, size = defaultPageSize } = request;
-    const { plan, weighed, suggestions, rewrites } = explain(planned, this.definitionOf, [], run);
+    const figures = { changed: maker.changed.length, timeMs: makingMs };
+    const { plan, weighed, suggestions, rewrites } = withChange(explain(planned, this.definitionOf, [], run), read, figures);
     return answered({
       matched: maker.matched,
       changed: maker.changed.length,
@@ -82,24 +100,45 @@ export class ChangeWorkings {
     return answered({ collection, matched: maker.matched, changed: maker.changed });
   }
 
-  private async makeChange(request: ChangeRequest, isCancelled: () => boolean) {
-    const read = readChange(request.change, [...this.collections.keys()], (name) => {
+  /** How the documents of a change would be found, and what would be done with them; nothing is run. */
+  plan({ pipeline: change, parameters, ...options }: PlanRequest): Answer<Explained> {
+    const known = this.read({ change, parameters });
+    if (!known.ok) return known;
+    const { read, prepared } = known.value;
+    const planned = this.planPrepared(prepared, { ...options, pipeline: change, parameters });
+    if (!planned.ok) return planned;
+    const explained = explain(planned.value.planned, this.definitionOf, planned.value.whatIf);
+    return answered(withChange(explained, read, undefined));
+  }
+
+  /** Reads and checks a change. */
+  private read({ change, parameters = {} }: ChangeRequest): Answer<{ readonly read: ReadChange; readonly prepared: Prepared }> {
+    const read = readChange(change, [...this.collections.keys()], (name) => {
       const known = this.collections.get(name);
       return known && identityNames(known.identityPath);
     });
     const errors = read.diagnostics.filter(({ severity }) => severity === 'error');
     const collection = read.source === undefined ? undefined : this.collections.get(read.source);
     if (errors.length > 0 || collection === undefined) return refused(invalid(errors.length > 0 ? errors : read.diagnostics));
-    const { change: pipeline, parameters = {}, guards } = request;
-    const unbound = unboundIn([...read.finding.map(({ stage }) => stage), ...read.steps], parameters, pipeline);
-    if (unbound.length > 0) return refused(invalid(unbound));
-    const done = await this.runPrepared(
-      { stages: read.finding, written: read.finding, collection },
-      { pipeline, parameters, guards },
-      isCancelled,
+    const unbound = unboundIn(
+      [...read.finding, ...read.steps].map(({ stage }) => stage),
+      parameters,
+      change,
     );
+    if (unbound.length > 0) return refused(invalid(unbound));
+    return answered({ read, prepared: { stages: read.finding, written: read.finding, collection } });
+  }
+
+  private async makeChange(request: ChangeRequest, isCancelled: () => boolean) {
+    const known = this.read(request);
+    if (!known.ok) return known;
+    const { read, prepared } = known.value;
+    const { collection } = prepared;
+    const { change: pipeline, parameters = {}, guards } = request;
+    const done = await this.runPrepared(prepared, { pipeline, parameters, guards }, isCancelled);
     if (!done.ok) return done;
     const { run, planned } = done.value;
+    const started = milliseconds();
     const maker = new ChangeMaker(read, identityNames(collection.identityPath), run.context);
     try {
       for (let i = 0, until = milliseconds() + sliceMs; i < run.rows.length; i++) {
@@ -114,8 +153,26 @@ export class ChangeWorkings {
       return refused({ kind: 'document', message: error.message });
     }
     const warnings = read.diagnostics.filter(({ severity }) => severity === 'warning');
-    return answered({ maker, run, planned, collection, warnings, notes: notesOf(run.context.misfits.list(), pipeline) });
+    return answered({
+      read,
+      maker,
+      makingMs: milliseconds() - started,
+      run,
+      planned,
+      collection,
+      warnings,
+      notes: notesOf(run.context.misfits.list(), pipeline),
+    });
   }
+}
+
+/** What finding the documents tells, with the step that changes them. */
+function withChange(
+  { plan, weighed, suggestions, rewrites }: Explained,
+  { steps }: ReadChange,
+  figures: ChangeFigures | undefined,
+): Explained {
+  return { plan: describeChange(steps, plan, figures), weighed, suggestions, rewrites };
 }
 
 /** The bytes that keeping a change for its undo takes, estimated from some of its documents. */

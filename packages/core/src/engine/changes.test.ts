@@ -1,3 +1,4 @@
+import { readDefinition } from '../indexes/definition.ts';
 import type { Json, JsonObject } from '../values/json.ts';
 import { Engine } from './engine.ts';
 
@@ -106,4 +107,53 @@ test('a step of a change in a pipeline, and a document that would get another id
   expect(query.ok ? '' : query.problem.message).toContain('set changes documents');
   const replaced = await engineOf([hut]).previewChange({ change: 'from c\nreplace with {id: "other"}' }, never);
   expect(replaced.ok ? '' : replaced.problem.message).toContain('would get the identity "other"');
+});
+
+describe('the plan of a change', () => {
+  const many = Array.from({ length: 3_000 }, (_, id): JsonObject => ({ id, size: id % 300, n: 1 }));
+  const change = 'from c\nwhere @.size == 7\nset @.n = @.n + 1\nappend @.size to @.sizes';
+
+  test('without a run: how the documents are found, what an index would do, and what becomes of them', async () => {
+    const engine = engineOf(many);
+    const plain = engine.plan({ pipeline: change });
+    if (!plain.ok) throw new Error(plain.problem.message);
+    const { plan, weighed, suggestions } = plain.value;
+    expect(plan).toMatchObject({
+      step: 'change',
+      detail: 'set @.n = @.n + 1; append @.size to @.sizes',
+      lines: [3, 4],
+      rows: null,
+      inputs: [{ step: 'full scan', lines: [1, 2], rows: null }],
+    });
+    expect(weighed.map(({ way, chosen }) => [way, chosen])).toContainEqual(['full scan', true]);
+    expect(suggestions.map(({ keys }) => keys)).toEqual([['@.size']]);
+    const imagined = engine.plan({ pipeline: change, whatIf: [{ keys: ['@.size'] }] });
+    expect(imagined).toMatchObject({ ok: true, value: { plan: { step: 'change', inputs: [{ step: 'index lookup', index: 'size' }] } } });
+    await engine.collections.get('c')?.buildIndex(readDefinition({ keys: ['@.size'] }), host.pause);
+    expect(engine.plan({ pipeline: change })).toMatchObject({ ok: true, value: { plan: { inputs: [{ index: 'size' }] } } });
+    expect(engine.plan({ pipeline: change, ignoreIndexes: ['size'] })).toMatchObject({
+      ok: true,
+      value: { plan: { inputs: [{ step: 'full scan' }] } },
+    });
+    // Nothing was changed by planning.
+    expect(engine.collections.get('c')?.store.documents[7]).toEqual(many[7]);
+  });
+
+  test('of a preview: how many documents were found, and how many would change', async () => {
+    const answer = await engineOf(many).previewChange({ change: 'from c\nwhere @.size < 3\nset @.n = @.size' }, never);
+    expect(answer).toMatchObject({
+      ok: true,
+      value: { matched: 30, changed: 20, plan: { step: 'change', rows: 20, lines: [3], inputs: [{ rows: 30, documentsRead: 3_000 }] } },
+    });
+  });
+
+  test.each([
+    ['an unknown collection', 'from nowhere\nset @.a = 1', 'unknown-collection'],
+    ['a parameter without a value', 'from c\nwhere @.size == :n\nset @.a = 1', 'unbound-parameter'],
+    ['a stage that no change has', 'from c\norder by @.size\nset @.a = 1', 'not-in-change'],
+  ])('is refused for %s', (_, pipeline, code) => {
+    const answer = engineOf(many).plan({ pipeline });
+    if (answer.ok || answer.problem.kind !== 'pipeline') throw new Error('it was to be refused');
+    expect(answer.problem.diagnostics.map((one) => one.code)).toContain(code);
+  });
 });

@@ -11,12 +11,23 @@ import { equalValues } from '../values/equality.ts';
 import { readField, writeField } from '../values/fields.ts';
 import { isObject, type Json, type JsonObject, type Value } from '../values/json.ts';
 
+/** A step of a change with its line. */
+export interface PlacedStep {
+  readonly stage: ChangeStep;
+  readonly line: number;
+}
+
 /** A text read as a change: what finds the documents, and what happens to each. */
 export interface ReadChange {
   readonly source: string | undefined;
   readonly finding: readonly ReadStage[];
-  readonly steps: readonly ChangeStep[];
+  readonly steps: readonly PlacedStep[];
   readonly diagnostics: readonly Diagnostic[];
+}
+
+/** Whether a text changes documents rather than only reading them. */
+export function isChange(text: string): boolean {
+  return parsePipeline(text).stages.some(({ stage, off }) => stage !== undefined && !off && isChangeStep(stage));
 }
 
 /** @param identityOf the identity of a collection, as field names */
@@ -28,10 +39,10 @@ export function readChange(
   const pipeline = parsePipeline(text);
   const { diagnostics, source } = checkPipeline(pipeline, { purpose: 'change', collections, identityOf });
   const finding: ReadStage[] = [];
-  const steps: ChangeStep[] = [];
+  const steps: PlacedStep[] = [];
   for (const placed of pipeline.stages) {
     if (placed.stage === undefined || placed.off) continue;
-    if (isChangeStep(placed.stage)) steps.push(placed.stage);
+    if (isChangeStep(placed.stage)) steps.push({ stage: placed.stage, line: placed.line });
     else finding.push({ stage: placed.stage, line: placed.line, placed });
   }
   return { source, finding, steps, diagnostics };
@@ -60,7 +71,7 @@ export class ChangeMaker {
   private readonly context: Context;
 
   constructor({ finding, steps }: ReadChange, identity: readonly string[], context: Context) {
-    this.change = compileChange(steps);
+    this.change = compileChange(steps.map(({ stage }) => stage));
     const conditions = finding.flatMap(({ stage }) => (isWhere(stage) ? [compileTest(stage.condition)] : []));
     this.stillFound = (document, at) => conditions.every((test) => test(document, document, at));
     this.identity = identity;

@@ -3,6 +3,8 @@ import { keyTexts, type IndexDefinition } from '../indexes/definition.ts';
 import type { IndexRange } from '../indexes/sortedEntries.ts';
 import { intersect, missing, type Cut, type Interval } from '../indexes/cuts.ts';
 import { printExpression } from '../language/grammar/print.ts';
+import { definitionOf } from '../language/stages/registry.ts';
+import type { ChangeStep } from '../language/stages/stage.ts';
 import type { Expression } from '../language/tree.ts';
 import { printOrderKey } from '../language/stages/order.ts';
 import { printGivenName } from '../language/grammar/names.ts';
@@ -30,7 +32,8 @@ export type StepName =
   | 'partial sort'
   | 'top-N sort'
   | 'offset'
-  | 'limit';
+  | 'limit'
+  | 'change';
 
 /** A plan as data. Figures of a run are null where the plan was not run. Times in milliseconds, memory in bytes. */
 export interface PlanNode {
@@ -224,6 +227,33 @@ export function describePlan(step: PhysicalStep, definitionOf: DefinitionOf, fig
     ...('condition' in step && step.condition !== undefined && { conditions: conditionsOf(step.condition, meter) }),
     ...(meter?.matches && { matches: { ...meter.matches } }),
     inputs: inputsOf(step).map((input) => describePlan(input, definitionOf, figures)),
+  };
+}
+
+/** What a change did with the documents that it found. */
+export interface ChangeFigures {
+  readonly changed: number;
+  readonly timeMs: number;
+}
+
+/** The step that changes what the plan of finding hands over. */
+export function describeChange(
+  steps: readonly { readonly stage: ChangeStep; readonly line: number }[],
+  finding: PlanNode,
+  figures: ChangeFigures | undefined,
+): PlanNode {
+  const nothing = figures === undefined ? null : 0;
+  return {
+    step: 'change',
+    detail: steps.map(({ stage }) => definitionOf(stage.kind).print(stage)).join('; '),
+    lines: steps.map(({ line }) => line),
+    estimatedRows: finding.estimatedRows,
+    rows: figures?.changed ?? null,
+    documentsRead: nothing,
+    indexEntriesRead: nothing,
+    timeMs: figures?.timeMs ?? null,
+    memoryBytes: nothing,
+    inputs: [finding],
   };
 }
 

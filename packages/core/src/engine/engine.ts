@@ -6,6 +6,7 @@ import { Run } from '../execution/run.ts';
 import { namedSources, type Views } from '../language/sources.ts';
 import type { Planned } from '../planner/plan.ts';
 import type { Json } from '../values/json.ts';
+import { isChange } from './changes.ts';
 import { ChangeWorkings, type ComputedChange } from './changeWorkings.ts';
 import { Collection, type Pause } from './collection.ts';
 import { compareRows, type RowComparison } from './compareRows.ts';
@@ -57,7 +58,8 @@ export class Engine {
   constructor(host: EngineHost) {
     this.host = host;
     this.kept = new KeptRuns(milliseconds);
-    this.changeWorkings = new ChangeWorkings(this.collections, host.pause, this.runPrepared.bind(this), this.definitionOf);
+    const planNow = (prepared: Prepared, request: PlanRequest) => this.preparer.plan(prepared, request, this.now());
+    this.changeWorkings = new ChangeWorkings(this.collections, host.pause, this.runPrepared.bind(this), planNow, this.definitionOf);
   }
 
   /** The saved pipelines that others can read as sources. */
@@ -83,11 +85,15 @@ export class Engine {
     return namedSources(pipeline)[0];
   }
 
-  /** Plans without running. */
+  private now(): string {
+    return this.host.now().toISOString();
+  }
+
+  /** Plans a pipeline or a change without running it. */
   plan(request: PlanRequest): Answer<Explained> {
     const prepared = this.preparer.prepare(request);
-    if (!prepared.ok) return prepared;
-    const planned = this.preparer.plan(prepared.value, request, this.host.now().toISOString());
+    if (!prepared.ok) return isChange(request.pipeline) ? this.changeWorkings.plan(request) : prepared;
+    const planned = this.preparer.plan(prepared.value, request, this.now());
     if (!planned.ok) return planned;
     const whatIf = planned.value.whatIf;
     return answered(explain(planned.value.planned, this.definitionOf, whatIf));
@@ -116,7 +122,7 @@ export class Engine {
   ): Promise<Answer<Finished>> {
     const { collection, stages } = prepared;
     return this.preparer.reading(stages, async () => {
-      const now = this.host.now().toISOString();
+      const now = this.now();
       const planned = this.preparer.plan(prepared, request, now);
       if (!planned.ok) return planned;
       const run = new Run(planned.value.planned.physical, {
@@ -150,7 +156,7 @@ export class Engine {
     conditions: readonly string[],
     isCancelled: () => boolean,
   ): Promise<Answer<ConditionCounts>> {
-    const counter = new ConditionCounter(conditions, request.parameters ?? {}, this.host.now().toISOString());
+    const counter = new ConditionCounter(conditions, request.parameters ?? {}, this.now());
     const done = await this.runToEnd({ ...request, throughLine: line - 1 }, isCancelled, (rows) => counter.add(rows));
     return done.ok ? answered(counter.result(done.value.run.watch.cutShort)) : done;
   }
@@ -174,7 +180,7 @@ export class Engine {
       written,
       collection,
       isView: (name) => this.preparer.isView(name),
-      context: makeContext(request.parameters ?? {}, this.host.now().toISOString()),
+      context: makeContext(request.parameters ?? {}, this.now()),
       runThrough: async (line) => {
         const done = await this.runToEnd({ ...request, throughLine: line }, isCancelled);
         return done.ok ? answered(done.value.run) : done;

@@ -46,7 +46,7 @@ export function ChangePreview({
         component="details"
         sx={{ borderBottom: 1, borderColor: 'divider', '& > summary': { px: 2, py: 0.75, fontSize: 12.5, cursor: 'pointer' } }}
       >
-        <summary>The plan of finding them</summary>
+        <summary>The plan: how they are found, and what becomes of them</summary>
         <StepTable plan={answer.plan} />
         <WayList weighed={answer.weighed} />
       </Box>
