@@ -62,6 +62,7 @@ const cases: readonly (readonly [stages: string, advised: readonly string[], rea
   ['group by @.note measure n = count()', ['@.note'], 0],
   ['where @.status == "late"\ngroup by @.size measure n = count()', ['@.status, @.size'], 0],
   ['group all measure first = min(@.when), last = max(@.when)', ['@.when'], 0],
+  ['group all measure huts = count_distinct(@.hut)', ['@.hut'], 0],
   ['where @.status == "late"\ngroup all measure last = max(@.when)', ['@.status, @.when'], 0],
   ['where @.status == "late"\ngroup all measure n = count()', ['@.status'], 0],
 ];

@@ -40,6 +40,8 @@ describe.each([
   ['a partial sort', 'where @.size == 4\norder by @.day, @.guest'],
   ['a union', 'where @.hut == "h-3" || @.size == 4 && @.day < "2026-03"'],
   ['groups', 'group by @.hut measure n = count(), guests = collect(@.guest)'],
+  ['groups that an index has the answer to', 'group by @.hut measure n = count(), huts = count_distinct(@.hut)'],
+  ['groups as many as documents, from an index', 'group by @.id measure n = count()'],
   ['groups of what is in arrays', 'unnest @.nights as night\ngroup by @.night.fee as fee measure n = count(), size = median(@.size)'],
   ['a hash join', 'left join huts as place on place.id == @.hut\nselect @.id, @.place.region'],
   ['a join that gathers', 'limit 500\ngather join huts as places on places.region == @.hut || places.id == @.hut'],
@@ -62,7 +64,8 @@ describe.each([
     expect(just).toMatchObject({ ok: true, value: { cost: { documentsRead: cost.documentsRead, memoryBytes: cost.memoryBytes } } });
     if (just.ok) expect(just.value.documents).toEqual(documents);
     const less = await query({ guards: { ...open, documentsRead: cost.documentsRead - 1 } });
-    expect(less).toMatchObject({ ok: false, problem: { kind: 'guard-documents-read', limit: cost.documentsRead - 1 } });
+    if (cost.documentsRead > 0)
+      expect(less).toMatchObject({ ok: false, problem: { kind: 'guard-documents-read', limit: cost.documentsRead - 1 } });
     if (cost.memoryBytes > 0) {
       const held = await query({ guards: { ...open, memoryBytes: cost.memoryBytes - 1 } });
       expect(held).toMatchObject({ ok: false, problem: { kind: 'guard-memory', limit: cost.memoryBytes - 1 } });
@@ -75,7 +78,7 @@ describe.each([
     const free = await query();
     let looks = 0;
     await query({}, () => (looks++, false));
-    for (const at of new Set([0, 1, looks >> 1, looks - 1])) {
+    for (const at of new Set([0, 1, looks >> 1, looks - 1].filter((one) => one < looks))) {
       let left = at;
       expect(await query({}, () => left-- <= 0)).toMatchObject({ ok: false, problem: { kind: 'cancelled' } });
     }

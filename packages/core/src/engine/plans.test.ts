@@ -114,6 +114,9 @@ describe('the way that must win, and the documents that it may read', () => {
     ['where @.status == "lost"\ngroup all measure n = count()', keys(['@.status']), 'index-only scan', 0],
     ['group all measure first = min(@.when), last = max(@.when)', keys(['@.when']), 'index-only scan', 0],
     ['group all measure n = count()', [], 'index-only scan', 0],
+    ['group all measure n = count_distinct(@.status)', keys(['@.status', '@.size']), 'index-only scan', 0],
+    ['where @.status == "late"\ngroup all measure n = count_distinct(@.size)', keys(['@.status', '@.size']), 'index-only scan', 0],
+    ['group all measure n = count_distinct(@.tags[0])', keys(['@.tags[*]']), 'full scan', 8_000],
     ['order by @.when desc\nlimit 5\nselect @.when', keys(['@.when']), 'index-only scan', 0],
   ])('%s with %j: %s', async (stages, indexes, step, reads) => {
     const result = await ask(await engineOf({ c: uneven }, indexes), `from c\n${stages}`);
@@ -275,6 +278,8 @@ const ending = fc.oneof(
     'group by @.a measure n = count() where @.b == 1, top = max(@.b)',
     'group all measure n = count(), least = min(@.a), most = max(@.a)',
     'group all measure n = count()',
+    'group all measure n = count_distinct(@.a), most = max(@.a)',
+    'group by @.b measure n = count(), d = count_distinct(@.b)',
     'compute c = @.a\nrank as r order by @.b\nselect @.c, @.r',
   ),
   fc.constant(''),

@@ -22,6 +22,13 @@ export interface IndexEntry {
   readonly keys: readonly Value[];
 }
 
+/** A value of a key: how many entries have it, and the position of the first of them. */
+export interface KeyRun {
+  readonly value: Value;
+  readonly count: number;
+  readonly first: number;
+}
+
 /** Entries are kept in blocks of at most this many, so that one insertion moves few. */
 const blockLimit = 1_024;
 
@@ -247,6 +254,37 @@ export class SortedEntries {
     return found;
   }
 
+  /**
+   * The different values of the key after the fixed ones, in the order of the index. The end of each run of equal entries
+   * is looked for in growing strides, so that few long runs cost little, and many short ones no more than a walk.
+   */
+  *runs(range: IndexRange): Generator<KeyRun> {
+    const at = range.fixed.length;
+    const [start, end] = this.bounds(range);
+    let { block, offset } = start;
+    const endOf = (one: number): number => (one === end.block ? end.offset : (this.blocks[one]?.positions.length ?? 0));
+    const skipEnded = (): void => {
+      while (block < this.blocks.length && block <= end.block && offset >= endOf(block)) {
+        block++;
+        offset = 0;
+      }
+    };
+    for (skipEnded(); block <= end.block && offset < endOf(block); skipEnded()) {
+      const { keys, positions } = this.blocks[block];
+      const run = { value: keys[at][offset], first: positions[offset], count: 0 };
+      for (let goesOn = true; goesOn;) {
+        const to = runEnd(this.blocks[block].keys[at], offset, endOf(block), run.value);
+        run.count += to - offset;
+        offset = to;
+        goesOn = to >= endOf(block);
+        if (!goesOn) break;
+        skipEnded();
+        goesOn = block <= end.block && offset < endOf(block) && sameKey(this.blocks[block].keys[at][offset], run.value);
+      }
+      yield run;
+    }
+  }
+
   /** The same groups as `groups`, of whole entries. */
   *entryGroups(range: IndexRange, keyCount: number, backwards: boolean): Generator<readonly IndexEntry[]> {
     const [start, end] = this.bounds(range);
@@ -302,6 +340,27 @@ export class SortedEntries {
     }
     return true;
   }
+}
+
+function sameKey(a: Value, b: Value): boolean {
+  return a === b || compareValues(a, b) === 0;
+}
+
+/** Where a run of equal values that begins at `from` ends, `to` at the latest. */
+function runEnd(column: readonly Value[], from: number, to: number, value: Value): number {
+  let known = from;
+  let stride = 1;
+  while (known + stride < to && sameKey(column[known + stride], value)) {
+    known += stride;
+    stride *= 2;
+  }
+  let end = Math.min(to, known + stride);
+  for (let low = known + 1; low < end;) {
+    const middle = (low + end) >> 1;
+    if (sameKey(column[middle], value)) low = middle + 1;
+    else end = middle;
+  }
+  return end;
 }
 
 /** Those of some values that a stretch of an order names. */

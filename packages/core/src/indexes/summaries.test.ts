@@ -2,9 +2,10 @@ import fc from 'fast-check';
 import type { Json, JsonObject, Value } from '../values/json.ts';
 import { hashKey } from '../values/equality.ts';
 import { compareValues } from '../values/order.ts';
+import type { Interval } from './cuts.ts';
 import { readDefinition } from './definition.ts';
 import { buildAtOnce } from './orderedIndex.ts';
-import { distinctKeys, extremes, summaryOf } from './summaries.ts';
+import { extremes, summaryOf } from './summaries.ts';
 import { UniqueStage, type StageMode } from './uniqueStage.ts';
 
 const value = fc.oneof(fc.integer({ min: 0, max: 4 }), fc.constantFrom<Json>('a', 'b', null, true, [1], { k: 1 }));
@@ -17,16 +18,46 @@ test('the different values of a key, their counts and the first of each are thos
     fc.property(documents, fc.constantFrom('@.b', '@.b desc'), fc.integer({ min: 0, max: 4 }), (list, second, fixed) => {
       const index = buildAtOnce(readDefinition({ keys: ['@.a', second] }), storeOf(list));
       const among = list.map((one, position) => ({ one, position })).filter(({ one }) => one.a === fixed);
-      const found = [...distinctKeys(index, { fixed: [fixed] })];
+      const found = [...index.runs({ fixed: [fixed] })];
       expect(found.reduce((sum, { count }) => sum + count, 0)).toBe(among.length);
       for (const { value: key, count, first } of found) {
         const having = among.filter(({ one }) => same(one.b, key));
-        expect([having.length, having[0].position]).toEqual([count, first.position]);
+        expect([having.length, having[0].position]).toEqual([count, first]);
       }
       const valued = among.flatMap(({ one }) => (one.b === undefined || one.b === null ? [] : [one.b])).sort(compareValues);
       expect(extremes(index, { fixed: [fixed] })).toEqual({ least: valued[0], greatest: valued.at(-1) });
     }),
     { numRuns: 400 },
+  );
+});
+
+test('runs of equal keys are found whole over many blocks, after entries came and went', () => {
+  fc.assert(
+    fc.property(
+      fc.array(fc.tuple(fc.integer({ min: 0, max: 5 }), fc.integer({ min: 1, max: 900 })), { minLength: 1, maxLength: 8 }),
+      fc.nat(3),
+      fc.boolean(),
+      (parts, every, desc) => {
+        const list = parts.flatMap(([k, count]) => Array.from({ length: count }, (): JsonObject => ({ k })));
+        const index = buildAtOnce(readDefinition({ keys: [desc ? '@.k desc' : '@.k'] }), storeOf(list));
+        const left = new Map<number, number[]>();
+        list.forEach((document, position) => {
+          const isGone = every > 0 && position % (every + 1) === 0;
+          if (isGone) index.apply({ position, before: document, after: undefined });
+          else left.set(document.k as number, [...(left.get(document.k as number) ?? []), position]);
+        });
+        const expected = [...left].sort(([a], [b]) => (desc ? b - a : a - b));
+        expect([...index.runs({ fixed: [] })]).toEqual(
+          expected.map(([value, positions]) => ({ value, count: positions.length, first: positions[0] })),
+        );
+        // A part of them, by an interval.
+        const low: Interval = { low: { at: 'value', value: 2, side: 'before' }, high: { at: 'rank', rank: 6 } };
+        expect([...index.runs({ fixed: [], interval: low })].map((run) => run.value)).toEqual(
+          expected.map(([key]) => key).filter((key) => key >= 2),
+        );
+      },
+    ),
+    { numRuns: 120 },
   );
 });
 

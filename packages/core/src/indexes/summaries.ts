@@ -1,7 +1,7 @@
 import type { Value } from '../values/json.ts';
 import { intersect, type Interval } from './cuts.ts';
 import type { OrderedIndex } from './orderedIndex.ts';
-import type { IndexEntry, IndexRange } from './sortedEntries.ts';
+import type { IndexRange } from './sortedEntries.ts';
 
 /** All values but null and missing. */
 export const valued: Interval = { low: { at: 'rank', rank: 0 }, high: { at: 'rank', rank: 6 } };
@@ -22,27 +22,6 @@ export function extremes(index: OrderedIndex, range: IndexRange): { readonly lea
   const ends = [index.entryAt(region, 0)?.keys[at], index.entryAt(region, count - 1)?.keys[at]];
   const [least, greatest] = index.definition.keys[at].direction === 'desc' ? ends.reverse() : ends;
   return { least, greatest };
-}
-
-/** A different value of a key: how many entries have it, and the first of them. */
-export interface DistinctKey {
-  readonly value: Value;
-  readonly count: number;
-  readonly first: IndexEntry;
-}
-
-/** The different values of the key after the fixed ones, in the order of the index: one lookup for each, however many entries. */
-export function* distinctKeys(index: OrderedIndex, range: IndexRange): Generator<DistinctKey> {
-  const at = range.fixed.length;
-  const all = index.count(range);
-  for (let place = 0; place < all;) {
-    const first = index.entryAt(range, place);
-    if (first === undefined) return;
-    const value = first.keys[at];
-    const count = index.count({ fixed: [...range.fixed, value] });
-    yield { value, count, first };
-    place += Math.max(1, count);
-  }
 }
 
 /** What an index knows of the values of its first key. */

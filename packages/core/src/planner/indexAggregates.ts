@@ -4,7 +4,7 @@ import type { Expression } from '../language/tree.ts';
 import type { PlannedStage } from './logical.ts';
 import { keyTextOf } from './keyConditions.ts';
 import { matchIndex } from './matchIndex.ts';
-import type { IndexAggregate } from './physical.ts';
+import type { AnsweredAggregate, IndexAggregate } from './physical.ts';
 import type { PlannedSource } from './source.ts';
 import type { IndexStatistics } from './statistics.ts';
 import type { Question } from './ways.ts';
@@ -18,18 +18,28 @@ interface Asked {
   readonly keyText: string | undefined;
 }
 
+/** What an index knows of a range of itself without reading what it stands for. */
+function isAnswerable(aggregate: string): aggregate is AnsweredAggregate {
+  return aggregate === 'count' || aggregate === 'count_distinct' || aggregate === 'min' || aggregate === 'max';
+}
+
 function askedOf({ stage }: PlannedStage<GroupStage | GroupAllStage>): Asked | undefined {
   const [key, ...more] = stage.kind === 'group' ? stage.keys : [];
   if (more.length > 0) return undefined;
   const fields = new Set(key ? [keyTextOf(key.expression)] : []);
   const measures: IndexAggregate['measures'][number][] = [];
   for (const { aggregate, argument, where, target } of stage.measures) {
-    if (where !== undefined || (aggregate !== 'count' && aggregate !== 'min' && aggregate !== 'max')) return undefined;
+    if (where !== undefined || !isAnswerable(aggregate)) return undefined;
     if (argument !== undefined) fields.add(keyTextOf(argument));
     measures.push({ target, aggregate });
   }
   const [keyText] = fields;
   return fields.size > 1 ? undefined : { key, measures, keyText };
+}
+
+/** Whether each different value has to be looked at, rather than the extremes alone. */
+function readsRuns({ key, measures }: Asked): boolean {
+  return key !== undefined || measures.some(({ aggregate }) => aggregate === 'count_distinct');
 }
 
 /** The keys of an index that would answer a group by itself: those that one value is asked of, then the group's field. */
@@ -73,7 +83,7 @@ export function answeredGroup(
     const isWhole = match.fixed.length === 0 && match.interval === undefined;
     return {
       statistics,
-      entries: key === undefined ? 2 : Math.max(1, statistics.distinct(1)),
+      entries: readsRuns(asked) ? runsAfter(statistics, match.fixed.length) : 2,
       step: {
         kind: 'indexAggregate',
         collection: source.name,
@@ -86,6 +96,11 @@ export function answeredGroup(
     };
   }
   return undefined;
+}
+
+/** About how many different values a key has after so many that are fixed. */
+function runsAfter(statistics: IndexStatistics, fixed: number): number {
+  return Math.max(1, statistics.distinct(fixed + 1) / (fixed === 0 ? 1 : Math.max(1, statistics.distinct(fixed))));
 }
 
 /** The one range that stands for all conditions, without any left to test. */

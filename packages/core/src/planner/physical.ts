@@ -85,6 +85,9 @@ export interface IndexPart {
   readonly ranges: readonly IndexRange[];
 }
 
+/** What an index tells of its entries without the documents. */
+export type AnsweredAggregate = 'count' | 'count_distinct' | 'min' | 'max';
+
 /** Groups that an index answers by itself: how many entries, the first and the last, or the different keys. */
 export interface IndexAggregate extends Common {
   readonly kind: 'indexAggregate';
@@ -95,7 +98,7 @@ export interface IndexAggregate extends Common {
   readonly absent: boolean;
   /** Where the key is put that makes the groups; undefined for one group of everything. */
   readonly by: readonly string[] | undefined;
-  readonly measures: readonly { readonly target: readonly string[]; readonly aggregate: 'count' | 'min' | 'max' }[];
+  readonly measures: readonly { readonly target: readonly string[]; readonly aggregate: AnsweredAggregate }[];
   /** The lines whose rows it goes through without their becoming rows. */
   readonly inner: readonly number[];
 }

@@ -1,7 +1,9 @@
-import { distinctKeys, extremes } from '../../indexes/summaries.ts';
+import { extremes } from '../../indexes/summaries.ts';
 import type { OrderedIndex } from '../../indexes/orderedIndex.ts';
 import type { IndexAggregate } from '../../planner/physical.ts';
 import type { Json, JsonObject, Value } from '../../values/json.ts';
+import { stillWorking } from '../batch.ts';
+import type { StepMeter } from '../meter.ts';
 import type { Operator } from '../runtime.ts';
 import { assigned } from './compute.ts';
 
@@ -14,40 +16,62 @@ interface Known {
   readonly count: number;
   readonly min: Value;
   readonly max: Value;
+  /** Different values of the field that is measured. */
+  readonly count_distinct: number;
   readonly position: number;
 }
 
-export const indexAggregate: Operator<IndexAggregate> = function* (step, { indexOf, watch }, meter) {
+/** What a group holds, its key being the index's own. */
+const heldPerGroup = 96;
+const rowsAtOnce = 2_048;
+
+export const indexAggregate: Operator<IndexAggregate> = function* (step, { indexOf, watch, meter: runMeter }, meter) {
   const index = indexOf(step.collection, step.index);
   const groups: Known[] = [];
-  for (const group of step.by === undefined ? [everything(step, index)] : keyGroups(step, index)) {
+  for (const group of step.by === undefined ? [everything(step, index, meter)] : keyGroups(step, index)) {
     groups.push(group);
     meter.indexEntriesRead++;
-    if (groups.length % lookedAtOnce === 0) watch.look(step);
+    if (groups.length % lookedAtOnce !== 0) continue;
+    runMeter.hold(meter, lookedAtOnce * heldPerGroup);
+    watch.look(step);
+    yield stillWorking;
   }
   // Groups come in the order of their first rows.
   groups.sort((a, b) => a.position - b.position);
   const through = groups.reduce((sum, { count }) => sum + count, 0);
   for (const line of step.inner) meter.inner.set(line, through);
-  const rows = groups.map((group): Json => {
-    let row: Json = {} as JsonObject;
-    if (step.by !== undefined) row = assigned(row, step.by, group.key, nothing);
-    for (const { target, aggregate } of step.measures) row = assigned(row, target, group[aggregate], nothing);
-    return row;
-  });
-  yield { rows, positions: rows.map((_, i) => i) };
+  for (let from = 0; from < groups.length; from += rowsAtOnce) {
+    const part = groups.slice(from, from + rowsAtOnce);
+    yield { rows: part.map((group) => rowOf(step, group)), positions: part.map((_, i) => from + i) };
+  }
+  runMeter.hold(meter, -meter.held);
 };
 
-function everything({ range, absent }: IndexAggregate, index: OrderedIndex): Known {
+function rowOf({ by, measures }: IndexAggregate, group: Known): Json {
+  let row: Json = {} as JsonObject;
+  if (by !== undefined) row = assigned(row, by, group.key, nothing);
+  for (const { target, aggregate } of measures) row = assigned(row, target, group[aggregate], nothing);
+  return row;
+}
+
+function everything({ range, absent, measures }: IndexAggregate, index: OrderedIndex, meter: StepMeter): Known {
   const { least, greatest } = extremes(index, range);
+  let different = 0;
+  if (measures.some(({ aggregate }) => aggregate === 'count_distinct')) {
+    for (const { value } of index.runs(range)) {
+      meter.indexEntriesRead++;
+      if (value !== undefined && value !== null) different++;
+    }
+  }
   const count = index.count(range) + (absent ? index.absent.length : 0);
-  return { key: undefined, count, min: least, max: greatest, position: 0 };
+  return { key: undefined, count, min: least, max: greatest, count_distinct: different, position: 0 };
 }
 
 function* keyGroups({ range, absent }: IndexAggregate, index: OrderedIndex): Generator<Known> {
   const missing = absent ? index.absent : [];
   let counted = false;
-  for (const { value, count, first } of distinctKeys(index, range)) {
+  const nothing = { key: undefined, min: undefined, max: undefined, count_distinct: 0 };
+  for (const { value, count, first } of index.runs(range)) {
     const isMissing = value === undefined && missing.length > 0;
     counted ||= isMissing;
     const known = value === null ? undefined : value;
@@ -56,8 +80,9 @@ function* keyGroups({ range, absent }: IndexAggregate, index: OrderedIndex): Gen
       count: count + (isMissing ? missing.length : 0),
       min: known,
       max: known,
-      position: isMissing ? Math.min(first.position, missing[0]) : first.position,
+      count_distinct: known === undefined ? 0 : 1,
+      position: isMissing ? Math.min(first, missing[0]) : first,
     };
   }
-  if (missing.length > 0 && !counted) yield { key: undefined, count: missing.length, min: undefined, max: undefined, position: missing[0] };
+  if (missing.length > 0 && !counted) yield { ...nothing, count: missing.length, position: missing[0] };
 }
