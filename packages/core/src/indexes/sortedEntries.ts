@@ -240,16 +240,17 @@ export class SortedEntries {
 
   /** The entries of a range in their order, a key a column. */
   columnsOf(range: IndexRange): { readonly positions: number[]; readonly keys: Value[][] } {
-    const found = { positions: [] as number[], keys: this.signs.map((): Value[] => []) };
+    const count = this.count(range);
+    const found = { positions: new Array<number>(count), keys: this.signs.map(() => new Array<Value>(count)) };
     const [start, end] = this.bounds(range);
+    let at = 0;
     for (let block = start.block; block <= end.block && block < this.blocks.length; block++) {
       const { keys, positions } = this.blocks[block];
       const from = block === start.block ? start.offset : 0;
       const to = block === end.block ? end.offset : positions.length;
-      for (let i = from; i < to; i++) found.positions.push(positions[i]);
-      keys.forEach((column, k) => {
-        for (let i = from; i < to; i++) found.keys[k].push(column[i]);
-      });
+      copyInto(found.positions, at, positions, from, to);
+      for (let k = 0; k < keys.length; k++) copyInto(found.keys[k], at, keys[k], from, to);
+      at += Math.max(0, to - from);
     }
     return found;
   }
@@ -340,6 +341,10 @@ export class SortedEntries {
     }
     return true;
   }
+}
+
+function copyInto<T>(target: T[], at: number, source: readonly T[], from: number, to: number): void {
+  for (let i = from; i < to; i++) target[at + i - from] = source[i];
 }
 
 function sameKey(a: Value, b: Value): boolean {

@@ -48,6 +48,7 @@ export function reasonFor(way: Way, chosen: Way, usable: number, conditions: num
   if (way.kind === 'fullScan') return `would read ${whole.format(way.documentsRead)} documents`;
   const more = way.documentsRead + way.indexEntriesRead;
   if (chosen.kind === 'fullScan') {
+    if (way.covering !== undefined) return `would make ${whole.format(way.indexEntriesRead)} rows of its keys, which takes longer than reading the documents in turn`; // prettier-ignore
     return `would follow ${whole.format(way.indexEntriesRead)} entries to their documents one by one, which costs more than reading all in turn`;
   }
   if (way.rowsSorted > chosen.rowsSorted) return `would have to sort ${whole.format(way.rowsSorted)} rows`;

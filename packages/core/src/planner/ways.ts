@@ -64,9 +64,12 @@ export const costs = {
   orderedEntry: 5,
   /** The same where the least of several ranges comes each time. */
   mergedEntry: 6,
-  /** One entry whose row is made of its keys; the same in the order of the index. */
-  keysAlone: 0.8,
-  orderedKeysAlone: 1.4,
+  /**
+   * One entry whose row is made of its keys; the same in the order of the index. To make a row takes longer than to find a
+   * document that is in memory anyway: of a whole collection it does not pay.
+   */
+  keysAlone: 6,
+  orderedKeysAlone: 8,
   /** One entry's position, collected and sorted; put together with those of other indexes where there are several. */
   position: 1.2,
   /** One document found by its position. */

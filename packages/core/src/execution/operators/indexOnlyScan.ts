@@ -1,8 +1,8 @@
 import { compileScan } from '../../expressions/compile.ts';
+import { compileKeyRow } from '../../expressions/compileKeyRow.ts';
 import type { OrderedIndex } from '../../indexes/orderedIndex.ts';
 import type { Covering, IndexScan, OrderedWalk } from '../../planner/physical.ts';
-import { readField, writeField } from '../../values/fields.ts';
-import { isObject, type Json, type JsonObject, type Value } from '../../values/json.ts';
+import type { Json, JsonObject, Value } from '../../values/json.ts';
 import { stillWorking } from '../batch.ts';
 import { entriesInOrder } from '../indexWalk.ts';
 import type { Operator } from '../runtime.ts';
@@ -14,7 +14,7 @@ export const indexOnlyScan: Operator<IndexScan & { readonly covering: Covering }
   const { indexOf, context, watch, meter: runMeter } = runtime;
   const index = indexOf(step.collection, step.index);
   const kernel = compileScan(step.condition);
-  const make = rowMaker(step.covering.targets);
+  const make = compileKeyRow(step.covering.targets);
   const tally = { read: 0, lookedAt: meter.lookedAt };
   let wanted = step.demand ?? Infinity;
   for (const chunk of step.ordered === undefined
@@ -71,11 +71,28 @@ function* inInsertionOrder({ ranges, covering }: IndexScan, index: OrderedIndex)
       for (const column of keys) column.push(undefined);
     }
   }
-  // Position and place in one number, so that they sort without a function being called for each pair.
+  yield { positions, keys, order: placesInOrder(positions) };
+}
+
+/** Beyond this share of all positions they are put in order by being laid out, not by being compared. */
+const dense = 1 / 16;
+
+/** Where the positions stand, from the least to the greatest; no position stands twice. */
+function placesInOrder(positions: readonly number[]): Uint32Array {
   const count = positions.length;
-  const packed = Float64Array.from(positions, (position, i) => position * count + i).sort();
-  const order = Uint32Array.from(packed, (both) => both % count);
-  yield { positions, keys, order };
+  let greatest = 0;
+  for (const position of positions) if (position > greatest) greatest = position;
+  if (count < greatest * dense) {
+    // Position and place in one number, so that they sort without a function being called for each pair.
+    const packed = Float64Array.from(positions, (position, i) => position * count + i).sort();
+    return Uint32Array.from(packed, (both) => both % count);
+  }
+  const placeAt = new Uint32Array(greatest + 1);
+  for (let i = 0; i < count; i++) placeAt[positions[i]] = i + 1;
+  const order = new Uint32Array(count);
+  let at = 0;
+  for (const place of placeAt) if (place > 0) order[at++] = place - 1;
+  return order;
 }
 
 function* inIndexOrder(walk: OrderedWalk, index: OrderedIndex, wanted: number | undefined): Generator<Chunk> {
@@ -94,25 +111,4 @@ function* inIndexOrder(walk: OrderedWalk, index: OrderedIndex, wanted: number | 
     size = Math.min(size * 2, largestChunk);
   }
   if (positions.length > 0) yield { positions, keys, order: undefined };
-}
-
-/** Makes a row with the keys where they stand in a document. */
-function rowMaker(targets: Covering['targets']): (keys: readonly (readonly Value[])[], at: number) => JsonObject {
-  return (keys, at) => {
-    const row: JsonObject = {};
-    for (let k = 0; k < targets.length; k++) {
-      const names = targets[k];
-      const value = keys[k][at];
-      if (names === undefined || value === undefined) continue;
-      let owner = row;
-      for (let i = 0; i < names.length - 1; i++) {
-        const below = readField(owner, names[i]);
-        const next: JsonObject = isObject(below) ? below : {};
-        if (next !== below) writeField(owner, names[i], next);
-        owner = next;
-      }
-      writeField(owner, names[names.length - 1], value);
-    }
-    return row;
-  };
 }
