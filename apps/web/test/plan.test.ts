@@ -49,6 +49,8 @@ test.each<[number[], string]>([
   [[3], '3'],
   [[1, 2, 3], '1–3'],
   [[1, 3], '1, 3'],
+  [[1, 2, 4], '1–2, 4'],
+  [[3, 5, 6, 7, 9], '3, 5–7, 9'],
 ])('lines %j are told as %s', (lines, text) => expect(linesText(lines)).toBe(text));
 
 test('one sentence names what costs most, another what would change it', () => {

@@ -33,7 +33,7 @@ export function RowDifferences({ comparison, names }: { comparison: ComparisonAn
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 1.5 }}>
         <b>{verdictOf(comparison, names)}</b>
         {!sameSet && (
-          <Button size="small" aria-expanded={isOpen} onClick={() => setOpen(!isOpen)}>
+          <Button size="small" aria-expanded={isOpen} onClick={() => setOpen(!isOpen)} sx={{ flex: 'none' }}>
             {isOpen ? 'Hide the rows' : 'Show the rows'}
           </Button>
         )}

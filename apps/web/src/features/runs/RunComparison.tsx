@@ -8,6 +8,7 @@ import { DiffView } from '../../parts/DiffView.tsx';
 import { FigurePair } from '../../parts/FigurePair.tsx';
 import { bytes, count, duration } from '../../parts/numbers.ts';
 import { RowDifferences } from '../../parts/RowDifferences.tsx';
+import { RewriteList } from '../../parts/plan/RewriteList.tsx';
 import { StepTable } from '../../parts/plan/StepTable.tsx';
 import { indexesText } from './figures.ts';
 import { PipelineText } from './RunDetail.tsx';
@@ -73,6 +74,7 @@ function Pair({ first, second }: { first: KeptRunDetail; second: KeptRunDetail }
             </Box>
             <PipelineText run={run} />
             <StepTable plan={run.plan} />
+            <RewriteList rewrites={run.rewrites} />
           </Box>
         ))}
       </Box>

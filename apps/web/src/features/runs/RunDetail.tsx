@@ -11,6 +11,7 @@ import { problemText, useRunQuery, useRunsQuery, useSetBaselineMutation } from '
 import { useAppDispatch } from '../../app/store.ts';
 import { codeFont } from '../../app/theme.ts';
 import { bytes, count, counted, duration } from '../../parts/numbers.ts';
+import { RewriteList } from '../../parts/plan/RewriteList.tsx';
 import { StepTable } from '../../parts/plan/StepTable.tsx';
 import { WayList } from '../../parts/plan/WayList.tsx';
 import { HeadlineText } from '../../parts/plan/HeadlineText.tsx';
@@ -94,6 +95,7 @@ function Opened({ run, onCompare }: { run: KeptRunDetail; onCompare: (other: str
       </Box>
       <HeadlineText plan={run.plan} suggestions={run.suggestions} cost={run.cost} />
       <StepTable plan={run.plan} />
+      <RewriteList rewrites={run.rewrites} />
       <WayList weighed={run.weighed} />
       <Box sx={{ px: 2, py: 1.5, fontSize: 12, color: 'text.secondary' }}>
         Indexes there were:{' '}

@@ -7,7 +7,7 @@ import { capital, linesText, placedInWorkOrder, roleOf } from './steps.ts';
 
 const grid = {
   display: 'grid',
-  gridTemplateColumns: '52px minmax(0, 1fr) 64px 68px 84px',
+  gridTemplateColumns: '60px minmax(0, 1fr) 64px 68px 84px',
   columnGap: 1.25,
   alignItems: 'center',
   px: 2,

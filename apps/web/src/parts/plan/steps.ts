@@ -47,11 +47,13 @@ export function capital(text: string): string {
   return text.charAt(0).toUpperCase() + text.slice(1);
 }
 
-/** `1–2`, `4`, `1, 3`. */
+/** `1–2`, `4`, `1–3, 6`. */
 export function linesText(lines: readonly number[]): string {
-  const [first] = lines;
-  const last = lines[lines.length - 1];
-  if (first === undefined) return '';
-  if (lines.length > 1 && last - first === lines.length - 1) return `${first}–${last}`;
-  return lines.join(', ');
+  const runs: { first: number; last: number }[] = [];
+  for (const line of lines) {
+    const run = runs.at(-1);
+    if (run !== undefined && line === run.last + 1) run.last = line;
+    else runs.push({ first: line, last: line });
+  }
+  return runs.map(({ first, last }) => (first === last ? String(first) : `${first}–${last}`)).join(', ');
 }

@@ -7,8 +7,8 @@ import { useAppDispatch, useAppSelector } from '../../../app/store.ts';
 import { IndexBuilds } from '../../../parts/IndexBuilds.tsx';
 import { count } from '../../../parts/numbers.ts';
 import { HeadlineText } from '../../../parts/plan/HeadlineText.tsx';
-import { Code, Lines, StepTable } from '../../../parts/plan/StepTable.tsx';
-import { capital } from '../../../parts/plan/steps.ts';
+import { RewriteList } from '../../../parts/plan/RewriteList.tsx';
+import { Code, StepTable } from '../../../parts/plan/StepTable.tsx';
 import { WayList, wayGrid } from '../../../parts/plan/WayList.tsx';
 import { useGuards } from '../useGuards.ts';
 import { jumpedTo } from '../state/benchSlice.ts';
@@ -57,17 +57,7 @@ export function PlanView({ builder, onAfter }: PlanViewProps) {
       <HeadlineText plan={told.plan} suggestions={told.suggestions} cost={told.cost} />
       <PlanActions told={told} />
       <StepTable plan={told.plan} memoryGuard={guards.memoryBytes} line={cursorLine} onStep={show} />
-      {told.rewrites.map(({ rule, detail, lines }, i) => (
-        <Box
-          key={i}
-          sx={{ px: 2, py: 0.6, fontSize: 12.5, borderBottom: 1, borderColor: 'divider', display: 'flex', gap: 1, alignItems: 'baseline' }}
-        >
-          <Lines lines={lines} />
-          <span>
-            <b>{capital(rule)}</b>: {detail}
-          </span>
-        </Box>
-      ))}
+      <RewriteList rewrites={told.rewrites} />
       <WayList weighed={told.weighed} />
       {told.suggestions.map((suggestion) => (
         <SuggestionRow key={keysText(indexesOf(suggestion))} suggestion={suggestion} builder={builder} />
