@@ -1,5 +1,6 @@
+import fc from 'fast-check';
 import { readDefinition } from '../indexes/definition.ts';
-import type { JsonObject } from '../values/json.ts';
+import type { Json, JsonObject } from '../values/json.ts';
 import type { PlanNode } from './describePlan.ts';
 import { Engine } from './engine.ts';
 import type { QueryRequest, QueryResult } from './requests.ts';
@@ -104,10 +105,98 @@ describe('what it spares', () => {
     expect(plain.cost.documentsRead).toBeGreaterThan(reads);
   });
 
+  test.each<[string, string, number]>([
+    ['with the partners of those that come first', `${join}\norder by @.when desc\nlimit 20`, 60],
+    ['a page of them', `${join}\ncompute x = 1\norder by @.when\noffset 10\nlimit 20`, 90],
+    ['elements of those that come first', 'unnest @.list as e\norder by @.when\nlimit 20', 70],
+    ['with a condition on the partner', `${join}\nwhere @.place.region == "r1"\norder by @.when desc\nlimit 10`, 240],
+    ['after a condition that the index serves too', `where @.a == 3\n${join}\norder by @.when\nlimit 5`, 20],
+    ['with names of its own', `select @.when as at, @.hut\n${join}\norder by @.at\nlimit 5`, 20],
+  ])('where rows may drop out, as an index gives them: %s: %s', async (_, stages, reads) => {
+    const engine = await engineOf(['@.when'], ['@.a', '@.when']);
+    const result = await ask(engine, stages);
+    const plain = await ask(engine, stages, { withoutRules: ['order moved up'] });
+    expect(result.documents).toEqual(plain.documents);
+    expect(result.rewrites.filter(({ rule, detail }) => rule === 'order moved up' && detail.includes('as an index gives it'))).toHaveLength(
+      1,
+    );
+    expect(result.cost.documentsRead).toBeLessThanOrEqual(reads);
+    expect(plain.cost.documentsRead).toBeGreaterThan(reads);
+    // Without the index it is not done, and the index is advised.
+    const without = await ask(await engineOf(), stages);
+    expect(without.rewrites.map(({ detail }) => detail).join()).not.toContain('as an index gives it');
+    expect(without.documents).toEqual(plain.documents);
+    expect(without.suggestions).toHaveLength(1);
+    expect(without.suggestions[0]).toMatchObject({ servesOrder: true });
+  });
+
+  test.each([
+    ['all rows are wanted', `${join}\norder by @.when`],
+    ['the partner makes the order', `${join}\norder by @.place.region\nlimit 5`],
+    ['ranks are given on the way', `rank as r order by @.a\n${join}\norder by @.when\nlimit 5`],
+    ['rows are grouped on the way', 'group by @.a measure when = max(@.when)\norder by @.when\nlimit 5'],
+    ['rows are counted off on the way', `limit 500\n${join}\norder by @.when\nlimit 5`],
+    ['the index is passed over', `${join}\norder by @.when\nlimit 5`],
+  ])('not where %s: %s', async (why, stages) => {
+    const engine = await engineOf(['@.when']);
+    const result = await ask(engine, stages, why.includes('passed over') ? { ignoreIndexes: ['when'] } : {});
+    expect(result.rewrites.map(({ detail }) => detail).join()).not.toContain('as an index gives it');
+    expect(result.documents).toEqual((await ask(engine, stages, { withoutRules: ['order moved up'] })).documents);
+  });
+
   test('an index is advised for an order that is written after a join', async () => {
     const { suggestions } = await ask(await engineOf(), `left ${join}\norder by @.when desc\nlimit 20`);
     expect(suggestions.map(({ keys, documentsRead }) => [keys, documentsRead])).toEqual([[['@.when desc'], 20]]);
   });
+});
+
+test('an order that is taken early gives the same pages, whatever stands between', async () => {
+  const value = fc.oneof({ weight: 8, arbitrary: fc.integer({ min: 0, max: 40 }) }, fc.constantFrom<Json>(null, 'x', true));
+  const visit = fc.record(
+    {
+      when: value,
+      a: fc.integer({ min: 0, max: 3 }),
+      hut: fc.nat(9).map((n) => `h${n}`),
+      list: fc.array(fc.record({ f: fc.nat(3) }), { maxLength: 3 }),
+    },
+    { requiredKeys: ['a'] },
+  );
+  const between = fc.constantFrom(
+    join, `left ${join}`, `gather ${join}`, 'unnest @.list as e', 'unnest @.list as e with position as at keep empty',
+    'compute x = @.a + 1', 'where @.x == 2', 'where @.place.region == "r1"', 'omit @.list[0]', 'select @.id, @.when, @.a, @.hut, @.list',
+  ); // prettier-ignore
+  const order = fc
+    .tuple(fc.constantFrom('', ' desc'), fc.constantFrom('', ' nulls first'), fc.constantFrom('', ', @.a', ', @.id desc'))
+    .map(([direction, nulls, more]) => `order by @.when${direction}${nulls}${more}`);
+  let early = 0;
+  await fc.assert(
+    fc.asyncProperty(
+      fc.array(visit, { minLength: 250, maxLength: 300, size: 'max' }),
+      fc.constantFrom('', 'where @.a == 1\n'),
+      fc.array(between, { minLength: 1, maxLength: 4 }),
+      order,
+      fc.constantFrom('limit 3', 'offset 2\nlimit 4'),
+      async (made, first, stages, ordered, page) => {
+        const engine = new Engine(host);
+        for (const [name, documents] of Object.entries({
+          stays: made.map((one, id) => ({ ...one, id }) as JsonObject),
+          huts: huts.slice(0, 8),
+        })) {
+          const collection = engine.define(name, '@.id');
+          documents.forEach((document, position) => collection.store.put(position, document));
+        }
+        for (const keys of [['@.when'], ['@.a', '@.when desc'], ['@.when', '@.a']])
+          await engine.collections.get('stays')?.buildIndex(readDefinition({ keys }), host.pause);
+        const asked = `${first}${stages.join('\n')}\n${ordered}\n${page}`;
+        const result = await ask(engine, asked);
+        if (result.rewrites.some(({ detail }) => detail.includes('as an index gives it'))) early++;
+        const plain = await ask(engine, asked, { withoutRules: ['order moved up'], ignoreIndexes: ['when', 'a_when_desc', 'when_a'] });
+        expect(result.documents).toEqual(plain.documents);
+      },
+    ),
+    { numRuns: 150 },
+  );
+  expect(early).toBeGreaterThan(10);
 });
 
 test.each([

@@ -12,7 +12,10 @@ import type { LineSource, OrderedWalk, PhysicalPlan, PhysicalStep } from './phys
 import type { PlannedSource, Selectivity } from './source.ts';
 import { servedBy, type Question, type Way } from './ways.ts';
 
-/** Lays an operator to every stage, upon the way that was chosen. */
+/**
+ * Lays an operator to every stage, upon the way that was chosen.
+ * @param about so many rows of the way will be taken, where it is not known for sure
+ */
 export function layOut(
   from: PlannedStage<FromStage>,
   wheres: readonly PlannedStage<WhereStage>[],
@@ -23,6 +26,7 @@ export function layOut(
   chosen: Way,
   selectivity: Selectivity,
   context: LayContext,
+  about: number | undefined,
 ): PhysicalPlan {
   const lines: LineSource[] = [];
   const served = servedBy(chosen);
@@ -47,14 +51,14 @@ export function layOut(
   const orderIsServed = walk?.left.length === 0;
   const isPartial = walk !== undefined && !orderIsServed;
   const testsAll = others.every(({ line }) => residualOf(line) === undefined);
-  const demand = testsAll && (question.order.length === 0 || orderIsServed) ? question.demand : undefined;
+  const demand = about === undefined && testsAll && (question.order.length === 0 || orderIsServed) ? question.demand : undefined;
   const orderLine = orderIsServed && order ? [order.line] : [];
   let step = access(source, chosen, {
     lines: [from.line, ...(first ? [first.line] : []), ...servedLines(chosen, others), ...orderLine],
-    estimatedRows: Math.min(first ? estimated(0) : chosen.rows, demand ?? Infinity),
+    estimatedRows: Math.min(first ? estimated(0) : chosen.rows, demand ?? about ?? Infinity),
     condition: first && residualOf(first.line),
     demand,
-    pace: isPartial ? question.demand : undefined,
+    pace: isPartial ? question.demand : about,
   });
   lines.push({ line: from.line, step, counts: 'read' });
   if (first && !first.uncounted) lines.push({ line: first.line, step, counts: 'out' });

@@ -11,6 +11,8 @@ import { answeredBy, groupThatFollows } from './answered.ts';
 import { conjunctsOf } from './conjuncts.ts';
 import { readToTheEnd } from './covering.ts';
 import { demandOf } from './demand.ts';
+import { earlyOrder } from './earlyOrder.ts';
+import { elementsPerRow } from './layers/groups.ts';
 import { intersectionWays, unionWays } from './indexSets.ts';
 import { keyConditionsOf, type Constant } from './keyConditions.ts';
 import type { LayContext, SourceLookup } from './layers/layer.ts';
@@ -22,7 +24,7 @@ import type { Weighed } from './reasons.ts';
 import { Selectivity, type PlannedSource } from './source.ts';
 import { imagined } from './statistics.ts';
 import { tell, tellAnswered } from './tell.ts';
-import { fullScanWay, indexWay, type Question, type UselessIndex, type Way } from './ways.ts';
+import { costs, fullScanWay, indexWay, type Question, type UselessIndex, type Way } from './ways.ts';
 
 export type { PlannedStage } from './logical.ts';
 
@@ -61,6 +63,54 @@ export class PlanProblem extends Error {
  */
 export function plan(written: readonly PlannedStage[], lookup: SourceLookup, options: PlanOptions): Planned {
   const { stages, done } = rewrite(written, options.withoutRules);
+  const usual = planStages(stages, done, lookup, options);
+  const early = options.withoutRules?.includes('order moved up')
+    ? undefined
+    : earlyOrder(stages, usual.countOf, (stage) => elementsPerRow(stage, usual.source));
+  if (early === undefined) return usual.planned;
+  const told: Rewrite = {
+    rule: 'order moved up',
+    detail: `rows are put in order before ${early.passed}, as an index gives it`,
+    lines: [early.line],
+  };
+  const other = planStages(early.stages, [...done, told], lookup, options, early.about);
+  // What comes to the lines in between is handled a row at a time, and then looked at for the first in order.
+  const { chosen } = usual;
+  const asItIs = { ...chosen, rows: chosen.rows, rowsSorted: chosen.rows, cost: chosen.cost + chosen.rows * costs.passedRow };
+  if (other.chosen.match?.ordered?.left.length === 0 && other.chosen.cost * wantedGain < asItIs.cost) return other.planned;
+  return new ToldWhenRead(usual.planned.physical, usual.planned.rewrites, {
+    suggestions: () => {
+      const { suggestions } = usual.planned;
+      if (options.whatIf?.length) return suggestions;
+      const [plain] = suggestions;
+      const [first] = adviseOn(other.source, other.question, asItIs, other.selectivity);
+      return first !== undefined && (plain === undefined || first.documentsRead < plain.documentsRead) ? [first] : suggestions;
+    },
+    weighed: () => usual.planned.weighed,
+  });
+}
+
+/** An order is taken early where that costs so many times less: how many rows drop out on the way is little known. */
+const wantedGain = 3;
+
+/** A plan with what it was made of. */
+interface PlannedStages {
+  readonly planned: Planned;
+  readonly source: PlannedSource;
+  readonly question: Question;
+  readonly selectivity: Selectivity;
+  readonly chosen: Way;
+  readonly countOf: (stage: PlannedStage) => number;
+}
+
+/** @param about so many documents will be taken, where the stages after them do not say for sure */
+function planStages(
+  stages: readonly PlannedStage[],
+  done: readonly Rewrite[],
+  lookup: SourceLookup,
+  options: PlanOptions,
+  about?: number,
+): PlannedStages {
   const source = sourceOf(stages, lookup);
   const values = makeContext(options.parameters, options.now);
   const constant: Constant = (expression) => compileValue(expression)({}, values);
@@ -94,7 +144,7 @@ export function plan(written: readonly PlannedStage[], lookup: SourceLookup, opt
     conditions,
     alternatives: alternativesOf(conjuncts, conditions, constant),
     order: order?.stage.keys ?? [],
-    demand: demandOf(order === undefined ? following : following.slice(following.indexOf(order) + 1), countOf),
+    demand: about ?? demandOf(order === undefined ? following : following.slice(following.indexOf(order) + 1), countOf),
     read: options.withoutRules?.includes('index-only')
       ? undefined
       : readToTheEnd(
@@ -140,17 +190,18 @@ export function plan(written: readonly PlannedStage[], lookup: SourceLookup, opt
   }
   const physical =
     answered === undefined
-      ? layOut(from, wheres, following, order, source, question, chosen, selectivity, context)
+      ? layOut(from, wheres, following, order, source, question, chosen, selectivity, context, about)
       : layAnswered(from, wheres, answered, context);
   const advice = (): Suggestion[] => {
     const group = groupThatFollows(following);
     const byItself = group && adviseOnGroup(source, question, chosen, group);
     return byItself ? [byItself] : adviseOn(source, question, chosen, selectivity);
   };
-  return new ToldWhenRead(physical, rewrites, {
+  const planned = new ToldWhenRead(physical, rewrites, {
     suggestions: () => (options.whatIf?.length || answered ? [] : advice()),
     weighed: () => [...(answered === undefined ? told() : tellAnswered(source, answered, told())), ...joins],
   });
+  return { planned, source, question, selectivity, chosen, countOf };
 }
 
 /** Words are made when someone reads them: finding one document by its identity takes less time than telling of it. */

@@ -80,6 +80,8 @@ export const costs = {
   partialRow: 1.5,
   /** One row that is held against the least of the N best. */
   topNRow: 1.5,
+  /** One row that is joined or taken apart, and then held against the first in order. */
+  passedRow: 4,
   /** Finding the next different value of an index. */
   lookup: 6,
   /** Beginning to use an index at all. */

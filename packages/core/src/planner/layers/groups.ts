@@ -9,6 +9,7 @@ import { isStage, type PlannedStage } from '../logical.ts';
 import type { PhysicalStep, Unnested } from '../physical.ts';
 import { readsOf, touches } from '../rewrites/reads.ts';
 import { filtersWithPaths, isOfRow, leadingNames, withPaths, type PathChange } from '../rewrites/substitute.ts';
+import type { PlannedSource } from '../source.ts';
 import { measuredOn } from '../statistics.ts';
 import type { LayContext } from './layer.ts';
 
@@ -124,9 +125,14 @@ export function layUnnestedGroup(
   return { step, count: end + 1 };
 }
 
-/** About how many rows an unnest gives, by the lengths of the arrays in the sample of the source. */
+/** About how many rows an unnest gives. */
 export function unnestedRows(stage: UnnestStage, input: PhysicalStep, { source }: LayContext): number {
-  const perRow = measuredOn(source.sample(), `unnest ${printExpression(stage.path)}`, (documents) => {
+  return input.estimatedRows * elementsPerRow(stage, source);
+}
+
+/** By the lengths of the arrays in the sample of the source. */
+export function elementsPerRow(stage: UnnestStage, source: PlannedSource): number {
+  return measuredOn(source.sample(), `unnest ${printExpression(stage.path)}`, (documents) => {
     const read = compileValue(stage.path);
     const context = makeContext({});
     let met = 0;
@@ -140,7 +146,6 @@ export function unnestedRows(stage: UnnestStage, input: PhysicalStep, { source }
     // An array that an earlier line made is not in the sample.
     return met === 0 ? 3 : elements / met;
   });
-  return input.estimatedRows * perRow;
 }
 
 /** About how many groups there are: as many different keys as the sample shows, more where it shows mostly different ones. */

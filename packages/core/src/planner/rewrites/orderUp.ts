@@ -30,7 +30,8 @@ export const orderUp: RewriteRule = (stages) => {
   return undefined;
 };
 
-function keysAbove(keys: readonly OrderKey[], stage: PlannableStage): readonly OrderKey[] | undefined {
+/** The keys of an order as they read before a stage; undefined where it makes one of them. */
+export function keysAbove(keys: readonly OrderKey[], stage: PlannableStage): readonly OrderKey[] | undefined {
   const moved = keys.map((key) => ({ key, expression: above(key.expression, stage) }));
   return moved.every(({ expression }) => expression !== undefined)
     ? moved.map(({ key, expression }) => ({ ...key, expression: expression as OrderKey['expression'] }))

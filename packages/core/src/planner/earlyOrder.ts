@@ -1,0 +1,58 @@
+import type { OrderStage, UnnestStage } from '../language/stages/stage.ts';
+import { demandOf } from './demand.ts';
+import { isStage, type PlannableStage, type PlannedStage } from './logical.ts';
+import { passedLines } from './rewrites/above.ts';
+import { keysAbove } from './rewrites/orderUp.ts';
+
+/** A pipeline with its order before lines that may drop rows: where an index gives it, only as much is read as is wanted. */
+export interface EarlyOrder {
+  readonly stages: readonly PlannedStage[];
+  /** About how many documents give the rows that are wanted. */
+  readonly about: number;
+  readonly line: number;
+  /** The lines that it goes before, in words. */
+  readonly passed: string;
+}
+
+/** Stages through which rows pass one after another, those that one row gives staying together. */
+const passing: ReadonlySet<PlannableStage['kind']> = new Set([
+  'where', 'select', 'omit', 'compute', 'unnest', 'join', 'leftJoin', 'gatherJoin', 'mark',
+]); // prettier-ignore
+
+/** Of rows that come to a condition, what nothing is known of passes about so many. */
+const sharePassing = 1 / 3;
+
+/**
+ * Moves an order, of which only the first rows are wanted, up to the conditions that begin a pipeline. That pays where an
+ * index gives the order, and costs more where none does: the planner weighs both.
+ * @param elements about how many elements an unnest finds in a row
+ */
+export function earlyOrder(
+  stages: readonly PlannedStage[],
+  countOf: (stage: PlannedStage) => number,
+  elements: (stage: UnnestStage) => number,
+): EarlyOrder | undefined {
+  const start = 1 + stages.slice(1).findIndex(({ stage }) => stage.kind !== 'where');
+  const at = stages.findIndex(({ stage }, i) => i >= start && stage.kind === 'order');
+  const order = stages[at];
+  if (start < 1 || !isStage(order, 'order')) return undefined;
+  const between = stages.slice(start, at);
+  if (between.every(({ stage }) => stage.kind === 'mark') || !between.every(({ stage }) => passing.has(stage.kind))) return undefined;
+  const demand = demandOf(stages.slice(at + 1), countOf);
+  const keys = between.reduceRight<OrderStage['keys'] | undefined>(
+    (moved, { stage }) => moved && keysAbove(moved, stage),
+    order.stage.keys,
+  );
+  if (demand === undefined || keys === undefined) return undefined;
+  const rowsPer = between.reduce((rows, one) => {
+    if (isStage(one, 'unnest')) return rows * Math.max(0.1, elements(one.stage));
+    return isStage(one, 'where') ? rows * sharePassing : rows;
+  }, 1);
+  const moved: PlannedStage<OrderStage> = { ...order, stage: { ...order.stage, keys } };
+  return {
+    stages: [...stages.slice(0, start), moved, ...between, { ...order, stage: { kind: 'mark' } }, ...stages.slice(at + 1)],
+    about: Math.max(1, Math.ceil(demand / rowsPer)),
+    line: order.line,
+    passed: passedLines(between),
+  };
+}
