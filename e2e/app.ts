@@ -98,6 +98,12 @@ export class Bench {
   /** The texts of a column of the output, as far as they are in sight. */
   async column(name: string): Promise<string[]> {
     const table = this.page.getByRole('table', { name: 'Output' });
+    // Rows are drawn a moment after the table; where there are none, none come.
+    await table
+      .getByRole('row')
+      .nth(1)
+      .waitFor({ timeout: 2_000 })
+      .catch(() => undefined);
     const headers = await table.getByRole('columnheader').allInnerTexts();
     const at = headers.indexOf(name);
     const rows = await table.getByRole('row').all();
