@@ -1,4 +1,5 @@
-import { equalValues, hashKey } from '../values/equality.ts';
+import { equalValues } from '../values/equality.ts';
+import { keyOf, type MapKey } from '../values/keys.ts';
 import type { Json } from '../values/json.ts';
 
 /** How two results differ, rows taken as a bag. Lists hold the first rows of each kind. */
@@ -52,13 +53,13 @@ export function compareRows(first: readonly Json[], second: readonly Json[], ide
 
 /** The rows of one bag that are not in another, as often as they are more. */
 function surplus(rows: readonly Json[], others: readonly Json[]): Json[] {
-  const counts = new Map<string, number>();
+  const counts = new Map<MapKey, number>();
   for (const row of others) {
-    const key = hashKey(row);
+    const key = keyOf(row);
     counts.set(key, (counts.get(key) ?? 0) + 1);
   }
   return rows.filter((row) => {
-    const key = hashKey(row);
+    const key = keyOf(row);
     const left = counts.get(key) ?? 0;
     counts.set(key, left - 1);
     return left <= 0;

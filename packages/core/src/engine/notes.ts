@@ -1,5 +1,6 @@
 import type { Misfit } from '../expressions/context.ts';
 import { lineAt } from '../language/diagnostics/diagnostic.ts';
+import { viewAt } from './readPipeline.ts';
 import type { Note } from './requests.ts';
 
 const whole = new Intl.NumberFormat('en');
@@ -16,14 +17,15 @@ function noteOf({ site, operand, kind, example, count }: Misfit, text: string): 
   const times = `${whole.format(count)} row${count === 1 ? '' : 's'}`;
   const shown = example === undefined || example === null ? '' : `, for example ${shorten(JSON.stringify(example))}`;
   const numeric = kind === 'text' && operand.startsWith('@') && !Number.isNaN(Number(example));
-  const at = text.slice(site.from, site.to).indexOf(operand);
+  const view = viewAt(text, site);
+  const at = view === undefined ? text.slice(site.from, site.to).indexOf(operand) : -1;
   return {
     code: 'unusable-values',
     line: lineAt(text, site.from),
     from: site.from,
     to: site.to,
     count,
-    message: `${operand} is ${kinds[kind]} in ${times}${shown}: ${site.text} gives nothing there.`,
+    message: `${view === undefined ? '' : `In the view ${view}: `}${operand} is ${kinds[kind]} in ${times}${shown}: ${site.text} gives nothing there.`,
     ...(numeric &&
       at >= 0 && {
         mend: {

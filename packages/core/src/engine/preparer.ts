@@ -5,7 +5,7 @@ import type { SourceLookup } from '../planner/layers/layer.ts';
 import { plan, PlanProblem, type Planned, type PlannedStage } from '../planner/plan.ts';
 import type { Collection } from './collection.ts';
 import { existing } from './existing.ts';
-import { invalid, readPipeline, unboundIn, viewStages, type ReadStage } from './readPipeline.ts';
+import { invalid, readPipeline, unboundIn, viewAt, viewStages, type ReadStage } from './readPipeline.ts';
 import { answered, refused, type Answer, type PlanRequest } from './requests.ts';
 
 /** A pipeline that has been read and checked. */
@@ -72,8 +72,8 @@ export class Preparer {
   }
 
   /** What a name in a pipeline stands for. */
-  private readonly lookup: SourceLookup = (name) => {
-    const stages = viewStages(name, this.views, 1);
+  private readonly lookup: SourceLookup = (name, place) => {
+    const stages = viewStages(name, this.views, place);
     if (stages !== undefined) return { kind: 'view', stages };
     return { kind: 'collection', source: existing(this.collections.get(name)).planned() };
   };
@@ -84,7 +84,7 @@ export class Preparer {
     const visit = (some: readonly PlannedStage[]): void => {
       for (const { stage } of some) {
         if (!('source' in stage)) continue;
-        const view = viewStages(stage.source, this.views, 1);
+        const view = viewStages(stage.source, this.views, { line: 1, ...stage.sourceSpan });
         if (view === undefined) names.add(stage.source);
         else visit(view);
       }
@@ -116,7 +116,9 @@ export class Preparer {
     } catch (error) {
       if (error instanceof PlanProblem) {
         const { from, to } = error.expression;
-        return refused(invalid([{ severity: 'error', code: 'not-a-whole-number', message: error.message, from, to, line: error.line }]));
+        const view = viewAt(request.pipeline, error.expression);
+        const message = view === undefined ? error.message : `In the view ${view}: ${error.message}`;
+        return refused(invalid([{ severity: 'error', code: 'not-a-whole-number', message, from, to, line: error.line }]));
       }
       if (error instanceof IndexProblem) return refused({ kind: 'pipeline', message: error.message, diagnostics: [] });
       throw error;

@@ -2,7 +2,8 @@ import { checkPipeline, expressionsOf } from '../language/checkPipeline.ts';
 import { lineAt, type Diagnostic } from '../language/diagnostics/diagnostic.ts';
 import { findings } from '../language/diagnostics/findings.ts';
 import { parsePipeline } from '../language/parsePipeline.ts';
-import { viewsRead, type Views } from '../language/sources.ts';
+import { viewsRead, type View, type Views } from '../language/sources.ts';
+import type { Span } from '../language/span.ts';
 import { isChangeStep, type PipelineStage, type Stage, type WhereStage } from '../language/stages/stage.ts';
 import { walk, type Expression } from '../language/tree.ts';
 import type { PlannedStage } from '../planner/logical.ts';
@@ -44,32 +45,62 @@ export function readPipeline(text: string, collections: readonly string[], views
     return wrong === undefined ? [] : [{ ...findings.brokenView(stage.sourceSpan, source, wrong), line }];
   });
   if (problems.length > 0) return { stages: written, written, diagnostics: [...found, ...problems] };
-  const begin = viewStages(first.stage.source, views, first.line);
+  const begin = viewStages(first.stage.source, views, { line: first.line, ...first.stage.sourceSpan });
   return { stages: begin === undefined ? written : [...begin, ...written.slice(1)], written, diagnostics: found };
 }
 
-/** What is wrong with a view, in words; undefined where nothing is. */
+/** What is wrong with a view or one that it reads, in words; undefined where nothing is. */
 function viewProblem(name: string, collections: readonly string[], views: Views): string | undefined {
   const view = views.get(name);
   if (view === undefined) return undefined;
-  if (viewsRead(view.pipeline, views).has(name)) return 'it reads itself, directly or through other views';
-  const { diagnostics } = checkPipeline(parsePipeline(view.pipeline), { collections: [...collections, ...views.keys()] });
-  const error = diagnostics.find(({ severity }) => severity === 'error');
-  return error && `line ${error.line} of it: ${error.message}`;
+  const read = viewsRead(view.pipeline, views);
+  if (read.has(name)) return 'it reads itself, directly or through other views';
+  const own = problemWithin(view, [...collections, ...views.keys()]);
+  if (own !== undefined) return own;
+  for (const other of read) {
+    const found = views.get(other);
+    const problem = found && problemWithin(found, [...collections, ...views.keys()]);
+    if (problem !== undefined) return `it reads ${other}, and ${problem}`;
+  }
+  return undefined;
 }
 
-/** The stages of a view as they stand for the line that names it; undefined for a collection. */
-export function viewStages(name: string, views: Views, line: number): ReadStage[] | undefined {
+function problemWithin({ pipeline, parameters }: View, names: readonly string[]): string | undefined {
+  const read = parsePipeline(pipeline);
+  const error = checkPipeline(read, { collections: names }).diagnostics.find(({ severity }) => severity === 'error');
+  if (error !== undefined) return `line ${error.line} of it: ${error.message}`;
+  // What a view means does not depend on who reads it: values given to a reader are not its own.
+  const on = read.stages.flatMap(({ stage, off }) => (stage === undefined || off ? [] : [stage]));
+  const [unbound] = unboundIn(on, (parameters ?? {}) as Readonly<Record<string, Json>>, pipeline);
+  return unbound && `line ${unbound.line} of it: ${unbound.message} A view has the values that were saved with it, and no others.`;
+}
+
+/** The stages of a view as they stand for the line that names it, at the place of its name; undefined for a collection. */
+export function viewStages(name: string, views: Views, { line, from, to }: Place): ReadStage[] | undefined {
   const view = views.get(name);
   if (view === undefined) return undefined;
   const own = parsePipeline(view.pipeline).stages.flatMap((placed): ReadStage[] =>
     placed.stage === undefined || isChangeStep(placed.stage) || placed.off
       ? []
-      : [{ stage: bound(placed.stage, view.parameters ?? {}), line, placed }],
+      : [{ stage: bound(placed.stage, view.parameters ?? {}, { from, to }), line, placed }],
   );
   const [first, ...rest] = own;
-  const begin = first?.stage.kind === 'from' ? (viewStages(first.stage.source, views, line) ?? [first]) : [];
+  const begin = first?.stage.kind === 'from' ? (viewStages(first.stage.source, views, { line, from, to }) ?? [first]) : [];
   return withWheresJoined([...begin, ...rest]);
+}
+
+/** Where a source is named in the text that is run. */
+export interface Place extends Span {
+  readonly line: number;
+}
+
+/** The view whose stages were put at a place of a text; undefined where the text stands there itself. */
+export function viewAt(text: string, { from, to }: Span): string | undefined {
+  for (const { stage } of parsePipeline(text).stages) {
+    if (stage === undefined || !('sourceSpan' in stage)) continue;
+    if (stage.sourceSpan.from === from && stage.sourceSpan.to === to) return stage.source;
+  }
+  return undefined;
 }
 
 /** Conditions that follow one another are one: they all work for the same line. */
@@ -94,16 +125,19 @@ function withWheresJoined(stages: readonly ReadStage[]): ReadStage[] {
   return joined;
 }
 
-/** A view's stage with the values that were saved with it in the places of its parameters. */
-function bound(stage: PipelineStage, parameters: Readonly<Record<string, unknown>>): PipelineStage {
+/**
+ * A view's stage with the values that were saved with it in the places of its parameters. All of it stands where the view is
+ * named: its own places are places of another text.
+ */
+function bound(stage: PipelineStage, parameters: Readonly<Record<string, unknown>>, at: Span): PipelineStage {
   const visit = (value: unknown): unknown => {
     if (Array.isArray(value)) return value.map(visit);
     if (typeof value !== 'object' || value === null) return value;
-    const node = value as { kind?: string; name?: string; from?: number; to?: number };
-    if (node.kind === 'parameter' && node.name !== undefined && Object.hasOwn(parameters, node.name)) {
-      return literalOf(parameters[node.name] as Json, { from: node.from ?? 0, to: node.to ?? 0 });
-    }
-    return Object.fromEntries(Object.entries(value).map(([key, inner]) => [key, visit(inner)]));
+    const node = value as { kind?: string; name?: string; from?: number };
+    if (node.kind === 'parameter' && node.name !== undefined && Object.hasOwn(parameters, node.name))
+      return literalOf(parameters[node.name] as Json, at);
+    const copy = Object.fromEntries(Object.entries(value).map(([key, inner]) => [key, visit(inner)]));
+    return typeof node.from === 'number' ? { ...copy, from: at.from, to: at.to } : copy;
   };
   return visit(stage) as PipelineStage;
 }

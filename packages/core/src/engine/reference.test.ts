@@ -6,7 +6,7 @@ import { parsePipeline } from '../language/parsePipeline.ts';
 import { partnerName } from '../language/stages/join.ts';
 import { isJoin, isRank, type OrderKey, type Stage } from '../language/stages/stage.ts';
 import type { RuleName } from '../planner/logical.ts';
-import { hashKey } from '../values/equality.ts';
+import { keyOfAll } from '../values/keys.ts';
 import type { Json, JsonObject, Value } from '../values/json.ts';
 import { compareValues } from '../values/order.ts';
 import { Engine } from './engine.ts';
@@ -91,7 +91,7 @@ function meaning(stage: Stage, rows: readonly Placed[], data: Readonly<Record<st
     const keys = stage.kind === 'group' ? stage.keys : [];
     const groups = new Map<string, JsonObject[]>(stage.kind === 'groupAll' ? [['', []]] : []);
     for (const { row } of rows) {
-      const key = keys.map(({ expression }) => hashKey(value(expression, row)) + typeof value(expression, row)).join('\n');
+      const key = keys.map(({ expression }) => keyOfAll([value(expression, row)])).join('\n');
       groups.set(key, [...(groups.get(key) ?? []), row]);
     }
     return [...groups.values()].map((members, at) => {
@@ -123,7 +123,7 @@ function meaning(stage: Stage, rows: readonly Placed[], data: Readonly<Record<st
     });
   }
   if (isRank(stage)) {
-    const partition = (row: Json) => stage.partition.map((key) => hashKey(value(key, row)) + typeof value(key, row)).join('\n');
+    const partition = (row: Json) => stage.partition.map((key) => keyOfAll([value(key, row)])).join('\n');
     return rows.map((one, i) => {
       const before = rows.filter((other) => partition(other.row) === partition(one.row) && compareKeys(stage.keys, other.row, one.row) < 0);
       const ties = rows.filter(
@@ -134,7 +134,7 @@ function meaning(stage: Stage, rows: readonly Placed[], data: Readonly<Record<st
       );
       const better = new Set(
         before.map(({ row }) =>
-          stage.keys.map(({ expression }) => (isEmpty(value(expression, row)) ? 'empty' : hashKey(value(expression, row)))).join('\n'),
+          stage.keys.map(({ expression }) => (isEmpty(value(expression, row)) ? 'empty' : keyOfAll([value(expression, row)]))).join('\n'),
         ),
       );
       const place =

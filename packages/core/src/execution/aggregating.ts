@@ -1,14 +1,22 @@
 import type { AggregateName } from '../language/functions/aggregates.ts';
-import { hashKey } from '../values/equality.ts';
+import { Deviation } from '../values/deviation.ts';
+import { ExactSum } from '../values/exactSum.ts';
+import { keyOf, type MapKey } from '../values/keys.ts';
 import type { Json, Value } from '../values/json.ts';
 import { compareValues } from '../values/order.ts';
-import { estimateBytes } from '../values/size.ts';
+import { arrayBytes, textBytes } from '../values/size.ts';
 
-/** What one measure gathers of one group. Only values that count are added; `held` says the bytes that they take. */
+/** What one measure gathers of one group. Only values that count are added; `held` says the bytes that it takes by itself. */
 export interface Gathering {
   add(value: Json): void;
   result(percentage: number): Value;
   readonly held: number;
+}
+
+/** What all groups hold of one measure beside that, and how much of each value is the run's own. */
+export interface Account {
+  held: number;
+  readonly ownedBy: (value: Json) => number;
 }
 
 class Count implements Gathering {
@@ -23,72 +31,91 @@ class Count implements Gathering {
 }
 
 class Sum implements Gathering {
-  private sum = 0;
+  private readonly sum = new ExactSum();
   private n = 0;
-  readonly held = 24;
+  readonly held = 64;
   add(value: Json): void {
-    this.sum += value as number;
+    this.sum.add(value as number);
     this.n++;
   }
   result(): Value {
-    return this.n === 0 ? undefined : finite(this.sum);
+    return this.n === 0 ? undefined : finite(this.sum.value);
   }
 }
 
 class Mean implements Gathering {
-  private sum = 0;
+  private readonly sum = new ExactSum();
   private n = 0;
-  readonly held = 24;
+  readonly held = 64;
   add(value: Json): void {
-    this.sum += value as number;
+    this.sum.add(value as number);
     this.n++;
   }
   result(): Value {
-    return this.n === 0 ? undefined : finite(this.sum / this.n);
+    return this.n === 0 ? undefined : finite(this.sum.value / this.n);
   }
 }
 
-/** Welford's way, which does not lose small differences between large numbers (Knuth, TAOCP 2, 4.2.2). */
-class Deviation implements Gathering {
-  private n = 0;
-  private mean = 0;
-  private squares = 0;
-  readonly held = 32;
+class Spread implements Gathering {
+  private readonly deviation = new Deviation();
+  readonly held = 160;
   add(value: Json): void {
-    this.n++;
-    const difference = (value as number) - this.mean;
-    this.mean += difference / this.n;
-    this.squares += difference * ((value as number) - this.mean);
+    this.deviation.add(value as number);
   }
   result(): Value {
-    return this.n < 2 ? undefined : finite(Math.sqrt(this.squares / (this.n - 1)));
+    return finite(this.deviation.value);
   }
 }
 
-class Extreme implements Gathering {
-  private value: Value;
-  private readonly sign: 1 | -1;
-  readonly held = 24;
-  constructor(sign: 1 | -1) {
-    this.sign = sign;
+/** One of the values that came. */
+abstract class Picked implements Gathering {
+  protected value: Value;
+  private readonly account: Account;
+  readonly held = 48;
+  constructor(account: Account) {
+    this.account = account;
   }
-  add(value: Json): void {
-    if (this.value === undefined) this.value = value;
-    else if (typeof value === 'number' && typeof this.value === 'number') {
-      if (this.sign > 0 ? value > this.value : value < this.value) this.value = value;
-    } else if (compareValues(value, this.value) * this.sign > 0) this.value = value;
+  protected pick(value: Json): void {
+    const { account } = this;
+    if (this.value !== undefined) account.held -= account.ownedBy(this.value);
+    account.held += account.ownedBy(value);
+    this.value = value;
   }
+  abstract add(value: Json): void;
   result(): Value {
     return this.value;
   }
 }
 
-class Percentile implements Gathering {
-  private readonly values: number[] = [];
-  get held(): number {
-    return 32 + this.values.length * 8;
+class Extreme extends Picked {
+  private readonly sign: 1 | -1;
+  constructor(account: Account, sign: 1 | -1) {
+    super(account);
+    this.sign = sign;
   }
   add(value: Json): void {
+    if (this.value === undefined) this.pick(value);
+    else if (typeof value === 'number' && typeof this.value === 'number') {
+      if (this.sign > 0 ? value > this.value : value < this.value) this.pick(value);
+    } else if (compareValues(value, this.value) * this.sign > 0) this.pick(value);
+  }
+}
+
+/** What a list takes when its first value comes, and for each that it has no room for yet. */
+const firstRoom = arrayBytes(1) - arrayBytes(0);
+function roomFor(length: number): number {
+  return length === 0 ? firstRoom : arrayBytes(length + 1) - arrayBytes(length);
+}
+
+class Percentile implements Gathering {
+  private readonly values: number[] = [];
+  private readonly account: Account;
+  readonly held = 64;
+  constructor(account: Account) {
+    this.account = account;
+  }
+  add(value: Json): void {
+    this.account.held += roomFor(this.values.length);
     this.values.push(value as number);
   }
   result(percentage: number): Value {
@@ -96,17 +123,19 @@ class Percentile implements Gathering {
     const sorted = Float64Array.from(this.values).sort();
     const place = (Math.min(100, Math.max(0, percentage)) / 100) * (sorted.length - 1);
     const below = Math.floor(place);
-    const above = Math.min(below + 1, sorted.length - 1);
-    return sorted[below] + (sorted[above] - sorted[below]) * (place - below);
+    return between(sorted[below], sorted[Math.min(below + 1, sorted.length - 1)], place - below);
   }
 }
 
 class Collect implements Gathering {
   private readonly values: Json[] = [];
-  get held(): number {
-    return 32 + this.values.length * 8;
+  private readonly account: Account;
+  readonly held = 64;
+  constructor(account: Account) {
+    this.account = account;
   }
   add(value: Json): void {
+    this.account.held += roomFor(this.values.length) + this.account.ownedBy(value);
     this.values.push(value);
   }
   result(): Value {
@@ -114,46 +143,38 @@ class Collect implements Gathering {
   }
 }
 
+/** What an entry of a set takes. */
+const heldPerEntry = 60;
+
 class Distinct implements Gathering {
-  private readonly values = new Map<string, Json>();
-  private bytes = 48;
+  private readonly values = new Map<MapKey, Json>();
+  private readonly account: Account;
   private readonly counts: boolean;
-  constructor(counts: boolean) {
+  readonly held = 200;
+  constructor(account: Account, counts: boolean) {
+    this.account = account;
     this.counts = counts;
   }
-  get held(): number {
-    return this.bytes;
-  }
   add(value: Json): void {
-    const key = hashKey(value);
+    const key = keyOf(value);
     if (this.values.has(key)) return;
     this.values.set(key, value);
-    this.bytes += 40 + estimateBytes(key);
+    this.account.held += heldPerEntry + this.account.ownedBy(value) + (key === value ? 0 : textBytes(String(key)));
   }
   result(): Value {
     return this.counts ? this.values.size : [...this.values.values()];
   }
 }
 
-class First implements Gathering {
-  private value: Value;
-  readonly held = 16;
+class First extends Picked {
   add(value: Json): void {
-    this.value ??= value;
-  }
-  result(): Value {
-    return this.value;
+    if (this.value === undefined) this.pick(value);
   }
 }
 
-class Last implements Gathering {
-  private value: Value;
-  readonly held = 16;
+class Last extends Picked {
   add(value: Json): void {
-    this.value = value;
-  }
-  result(): Value {
-    return this.value;
+    this.pick(value);
   }
 }
 
@@ -179,6 +200,12 @@ class Every implements Gathering {
   }
 }
 
+/** What lies at a share of the way from one number to another; their distance alone may be beyond a double. */
+function between(a: number, b: number, share: number): number {
+  const distance = b - a;
+  return Number.isFinite(distance) ? a + distance * share : a * (1 - share) + b * share;
+}
+
 function finite(value: number): Value {
   return Number.isFinite(value) ? value : undefined;
 }
@@ -187,20 +214,20 @@ function finite(value: number): Value {
 export const numeric: ReadonlySet<AggregateName> = new Set(['sum', 'avg', 'median', 'percentile', 'stddev']);
 
 /** Makes what gathers one measure of one group. */
-export const gatherings: { readonly [A in AggregateName]: () => Gathering } = {
+export const gatherings: { readonly [A in AggregateName]: (account: Account) => Gathering } = {
   count: () => new Count(),
-  count_distinct: () => new Distinct(true),
+  count_distinct: (account) => new Distinct(account, true),
   sum: () => new Sum(),
   avg: () => new Mean(),
-  min: () => new Extreme(-1),
-  max: () => new Extreme(1),
-  median: () => new Percentile(),
-  percentile: () => new Percentile(),
-  stddev: () => new Deviation(),
-  collect: () => new Collect(),
-  collect_distinct: () => new Distinct(false),
-  first: () => new First(),
-  last: () => new Last(),
+  min: (account) => new Extreme(account, -1),
+  max: (account) => new Extreme(account, 1),
+  median: (account) => new Percentile(account),
+  percentile: (account) => new Percentile(account),
+  stddev: () => new Spread(),
+  collect: (account) => new Collect(account),
+  collect_distinct: (account) => new Distinct(account, false),
+  first: (account) => new First(account),
+  last: (account) => new Last(account),
   any: () => new Any(),
   every: () => new Every(),
 };

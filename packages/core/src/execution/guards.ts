@@ -62,9 +62,13 @@ export class Watch {
     if (this.isCancelled()) throw new RunCancelled();
     const elapsed = this.elapsedMs;
     if (elapsed > this.guards.timeMs) throw new GuardTripped('time', step, Math.round(elapsed), this.guards.timeMs);
-    if (this.meter.held > this.guards.memoryBytes) {
-      throw new GuardTripped('memory', step, this.meter.held, this.guards.memoryBytes);
-    }
+    this.lookAtMemory(step);
+  }
+
+  /** What was held since the last look counts too, though it may have been let go. */
+  lookAtMemory(step: PhysicalStep): void {
+    const { peak } = this.meter;
+    if (peak > this.guards.memoryBytes) throw new GuardTripped('memory', step, peak, this.guards.memoryBytes);
   }
 
   /** How many of so many documents may still be read; a step that asks for more when none are left crosses the guard. */

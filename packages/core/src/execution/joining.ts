@@ -1,32 +1,24 @@
 import { compilePair, compileValue } from '../expressions/compile.ts';
 import type { Context } from '../expressions/context.ts';
-import type { JoinMatch } from '../planner/physical.ts';
-import { hashKey } from '../values/equality.ts';
+import type { HashJoin, IndexJoin, JoinMatch } from '../planner/physical.ts';
+import { keyOf, keyOfAll } from '../values/keys.ts';
 import type { Json, Value } from '../values/json.ts';
+import type { Batch, Rows } from './batch.ts';
 import type { StepMeter } from './meter.ts';
 import { placeAt } from './placing.ts';
+import { pulled, type Runtime } from './runtime.ts';
 
-/** What a value is found by in a table: itself where it is a plain value, else a text that equal values share. */
+/** What a row is found by in a table. */
 export type TableKey = string | number | boolean;
 
-/** Missing and null match nothing. Objects and arrays are found by their hash text, which no plain text is. */
-export function tableKey(value: Value): TableKey | undefined {
-  if (value === undefined || value === null) return undefined;
-  return typeof value === 'object'
-    ? `\u0000${hashKey(value)}`
-    : typeof value === 'string' && value.startsWith('\u0000')
-      ? `\u0000${hashKey(value)}`
-      : value;
+/** Missing and null match nothing. */
+function tableKey(value: Value): TableKey | undefined {
+  return keyOf(value) ?? undefined;
 }
 
 /** The one key of several values; undefined where one of them matches nothing. */
-export function combinedKey(values: readonly Value[]): TableKey | undefined {
-  let text = '\u0000';
-  for (const value of values) {
-    if (value === undefined || value === null) return undefined;
-    text += `${hashKey(value)}\u0000`;
-  }
-  return text;
+function combinedKey(values: readonly Value[]): TableKey | undefined {
+  return values.some((value) => value === undefined || value === null) ? undefined : keyOfAll(values);
 }
 
 /** Reads the keys under which a row stands, or is looked for: one, or each element of a list. */
@@ -62,39 +54,76 @@ export function keyReader(keys: JoinMatch['leftKeys'], isList: boolean): (row: J
 const everything: readonly TableKey[] = [true];
 const nothing: readonly TableKey[] = [];
 
-/** What a join gives out for a row and its partners, which have been found already; and counts how many there were. */
-export class Joiner {
-  readonly fits: ((row: Json, partner: Json, context: Context) => boolean) | undefined;
-  private readonly place: ReturnType<typeof placeAt>;
-  private readonly match: JoinMatch;
-  private readonly counts = { none: 0, one: 0, several: 0 };
+/** Where a join finds the partners of a row. */
+export interface Meeting {
+  /** The numbers of those that a row may meet, ascending, each once. */
+  readonly candidates: (row: Json) => ArrayLike<number>;
+  /** How many of so many may be looked at now; 0 where a bounded run ends. Counts them. */
+  readonly allowed: (wanted: number) => number;
+  readonly partner: (number: number) => Json | undefined;
+}
 
-  constructor(match: JoinMatch, meter: StepMeter) {
-    this.match = match;
-    this.place = placeAt(match.target, match.used);
-    this.fits = match.residual && compilePair(match.residual, match.partner);
-    meter.matches = this.counts;
-  }
+/** Partners that are looked at, or rows that are given out, before others get their turn. */
+const atOnce = 4_096;
 
-  /** Appends the rows that come of a row. */
-  give(row: Json, position: number, partners: readonly Json[], rows: Json[], positions: number[]): void {
-    const { mode } = this.match;
-    const found = partners.length;
-    if (found === 0) this.counts.none++;
-    else if (found === 1) this.counts.one++;
-    else this.counts.several++;
-    if (mode === 'gatherJoin') {
-      rows.push(this.place(row, [...partners]));
-      positions.push(position);
-      return;
+/** Joins the rows that come with the partners that they meet; counts how many met none, one or several. */
+export function* joinedWith(step: HashJoin | IndexJoin, runtime: Runtime, meter: StepMeter, meeting: Meeting): Rows {
+  const { context, watch } = runtime;
+  const { match } = step;
+  const { mode } = match;
+  const place = placeAt(match.target, match.used);
+  const fits = match.residual && compilePair(match.residual, match.partner);
+  const counts = (meter.matches = { none: 0, one: 0, several: 0 });
+  const most = Math.min(runtime.batchRows, atOnce);
+  let rows: Json[] = [];
+  let positions: number[] = [];
+  const taken = (): Batch => {
+    const batch = { rows, positions };
+    rows = [];
+    positions = [];
+    return batch;
+  };
+  let looked = 0;
+  for (const batch of pulled(step.input, runtime, meter)) {
+    for (let i = 0; i < batch.rows.length; i++) {
+      const row = batch.rows[i];
+      const position = batch.positions[i];
+      const found: Json[] = [];
+      const numbers = meeting.candidates(row);
+      for (let at = 0; at < numbers.length;) {
+        const allowed = meeting.allowed(Math.min(numbers.length - at, atOnce));
+        if (allowed === 0) {
+          yield taken();
+          return;
+        }
+        for (const end = at + allowed; at < end; at++) {
+          const partner = meeting.partner(numbers[at]);
+          if (partner !== undefined && (fits === undefined || fits(row, partner, context))) found.push(partner);
+        }
+        looked += allowed;
+        if (looked < atOnce) continue;
+        looked = 0;
+        watch.look(step);
+        yield taken();
+      }
+      if (found.length === 0) counts.none++;
+      else if (found.length === 1) counts.one++;
+      else counts.several++;
+      if (mode === 'gatherJoin' || (found.length === 0 && mode === 'leftJoin')) {
+        rows.push(place(row, mode === 'gatherJoin' ? found : undefined));
+        positions.push(position);
+      } else {
+        for (const partner of found) {
+          rows.push(place(row, partner));
+          positions.push(position);
+          if (rows.length < most) continue;
+          watch.look(step);
+          yield taken();
+        }
+      }
+      if (rows.length >= most) yield taken();
     }
-    if (found === 0 && mode === 'leftJoin') {
-      rows.push(this.place(row, undefined));
-      positions.push(position);
-    }
-    for (let i = 0; i < found; i++) {
-      rows.push(this.place(row, partners[i]));
-      positions.push(position);
-    }
+    watch.look(step);
+    yield taken();
   }
 }

@@ -44,6 +44,8 @@ export class Meter {
   documentsRead = 0;
   held = 0;
   peak = 0;
+  /** Bytes of the rows of the result. */
+  kept = 0;
 
   of(step: PhysicalStep): StepMeter {
     let meter = this.meters.get(step);
@@ -60,6 +62,13 @@ export class Meter {
   hold(meter: StepMeter, bytes: number): void {
     meter.held += bytes;
     if (meter.held > meter.peak) meter.peak = meter.held;
+    this.held += bytes;
+    if (this.held > this.peak) this.peak = this.held;
+  }
+
+  /** Notes that the result has so many bytes more. */
+  keep(bytes: number): void {
+    this.kept += bytes;
     this.held += bytes;
     if (this.held > this.peak) this.peak = this.held;
   }

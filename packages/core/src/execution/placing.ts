@@ -1,4 +1,4 @@
-import { isPlainName, writeField } from '../values/fields.ts';
+import { copyOf, isPlainName, writeField } from '../values/fields.ts';
 import { isObject, type Json, type JsonObject, type Value } from '../values/json.ts';
 import { assigned } from './operators/compute.ts';
 
@@ -25,7 +25,7 @@ export function placeAt(target: readonly string[], used?: readonly string[]): Pl
   }
   if (target.length === 1 && isPlainName(name)) {
     return (row, value) => {
-      const copy: JsonObject = { ...(row as JsonObject) };
+      const copy = copyOf(row as JsonObject);
       if (value === undefined) delete copy[name];
       else copy[name] = value;
       return copy;
@@ -33,7 +33,7 @@ export function placeAt(target: readonly string[], used?: readonly string[]): Pl
   }
   if (target.length === 1) {
     return (row, value) => {
-      const copy: JsonObject = { ...(row as JsonObject) };
+      const copy = copyOf(row as JsonObject);
       if (value === undefined) delete copy[name];
       else writeField(copy, name, value);
       return copy;

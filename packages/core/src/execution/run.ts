@@ -7,6 +7,7 @@ import type { Json } from '../values/json.ts';
 import type { Batch, Rows } from './batch.ts';
 import { Watch, type Guards } from './guards.ts';
 import { Meter, type Costs } from './meter.ts';
+import { ownedBytes } from './ownership.ts';
 import { operatorOf } from './operators/registry.ts';
 import type { Runtime } from './runtime.ts';
 
@@ -19,9 +20,15 @@ export interface RunOptions {
   readonly readAtMost?: number;
   readonly storeOf: (collection: string) => DocumentStore;
   readonly indexOf: (collection: string, name: string) => OrderedIndex;
+  /** How many rows go from one operator to the next at a time; few in tests. */
+  readonly batchRows?: number;
   /** Takes the rows as they come, instead of their being kept. */
   readonly take?: (rows: readonly Json[]) => void;
 }
+
+const usualBatch = 4_096;
+/** What a row that is kept holds beside itself: its place in two lists. */
+const heldPerKeptRow = 20;
 
 /** The step at the bottom, from which rows come. */
 function accessOf(step: PhysicalStep): PhysicalStep {
@@ -36,6 +43,7 @@ export class Run {
   readonly rows: Json[] = [];
   readonly positions: number[] = [];
   private readonly take: RunOptions['take'];
+  private readonly bytesOf: (row: Json) => number;
   private readonly plan: PhysicalPlan;
   private readonly batches: Rows;
   private readonly runtime: Runtime;
@@ -44,6 +52,7 @@ export class Run {
   constructor(plan: PhysicalPlan, options: RunOptions) {
     this.plan = plan;
     this.take = options.take;
+    this.bytesOf = ownedBytes(plan.root);
     this.context = makeContext(options.parameters, options.now);
     this.watch = new Watch(options.guards, this.meter, options.isCancelled, options.readAtMost, accessOf(plan.root));
     this.runtime = {
@@ -52,6 +61,7 @@ export class Run {
       watch: this.watch,
       storeOf: options.storeOf,
       indexOf: options.indexOf,
+      batchRows: options.batchRows ?? usualBatch,
       open: (step) => this.metered(step),
     };
     this.batches = this.metered(plan.root);
@@ -67,6 +77,7 @@ export class Run {
     while (!this.done) {
       const { value, done } = this.batches.next();
       if (done) {
+        this.watch.lookAtMemory(this.plan.root);
         this.done = true;
         break;
       }
@@ -82,10 +93,13 @@ export class Run {
       this.take(rows);
       return;
     }
+    let bytes = 0;
     for (let i = 0; i < rows.length; i++) {
       this.rows.push(rows[i]);
       this.positions.push(positions[i]);
+      bytes += heldPerKeptRow + this.bytesOf(rows[i]);
     }
+    this.meter.keep(bytes);
   }
 
   /** Ends the operators of a run that is not worked to its end. */

@@ -13,6 +13,8 @@ export interface Runtime {
   readonly watch: Watch;
   readonly storeOf: (collection: string) => DocumentStore;
   readonly indexOf: (collection: string, name: string) => OrderedIndex;
+  /** How many rows a batch has at most; operators may have bounds of their own below it. */
+  readonly batchRows: number;
   /** Opens a step's operator, metered. */
   readonly open: (step: PhysicalStep) => Rows;
 }

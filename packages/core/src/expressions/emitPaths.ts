@@ -3,8 +3,6 @@ import { internalized, isPlainName, readElement, readField } from '../values/fie
 import type { Json } from '../values/json.ts';
 import type { Atom, Emitter } from './emitter.ts';
 import { nodesOf } from './nodes.ts';
-import { compileTest } from './compile.ts';
-import type { Context } from './context.ts';
 import { emitCondition } from './emit.ts';
 
 /** The variables that hold what a path may begin at. */
@@ -51,8 +49,7 @@ export function emitEach(emitter: Emitter, path: PathExpression, variables: Vari
     emitLoops(emitter, path.segments, root, variables, body);
     return;
   }
-  const walk = emitter.constant(generalWalk(path.segments));
-  loopOver(emitter, `${walk}(${root}, ${variables.whole}, context)`, body);
+  loopOver(emitter, emitWalk(emitter, path, root, variables), body);
 }
 
 function emitLoops(emitter: Emitter, segments: readonly Segment[], at: Atom, variables: Variables, body: (value: Atom) => void): void {
@@ -97,17 +94,25 @@ function childrenOf(value: Json | undefined): readonly Json[] {
   return typeof value === 'object' && value !== null ? Object.values(value) : none;
 }
 
-/** Descendants, slices and several selectors in one segment: walked node by node. */
-function generalWalk(segments: readonly Segment[]) {
-  const tests = new Map<unknown, ReturnType<typeof compileTest>>();
-  return (start: Json | undefined, whole: Json, context: Context): Json[] => {
-    if (start === undefined) return [];
-    return nodesOf(segments, start, (condition) => {
-      let test = tests.get(condition);
-      if (test === undefined) tests.set(condition, (test = compileTest(condition)));
-      return (element) => test(element, whole, context);
-    }).map((node) => node.value);
-  };
+/**
+ * Descendants, slices and several selectors in one segment are walked node by node. The filters on the way are compiled where
+ * they stand, so that they see the same partners, row and elements around them as anything else there.
+ */
+function emitWalk(emitter: Emitter, { segments }: PathExpression, root: Atom, variables: Variables): string {
+  const conditions = segments.flatMap(({ selectors }) =>
+    selectors.flatMap((selector) => (selector.kind === 'filter' ? [selector.condition] : [])),
+  );
+  const tests = conditions.map((condition) => {
+    const test = emitter.fresh();
+    const element = emitter.fresh();
+    emitter.block(`const ${test} = (${element}) =>`, () => {
+      emitter.line(`return ${emitCondition(emitter, condition, { ...variables, current: element })};`);
+    });
+    return test;
+  });
+  const walk = (start: Json | undefined, made: readonly ((element: Json) => boolean)[]): Json[] =>
+    start === undefined ? [] : nodesOf(segments, start, (condition) => made[conditions.indexOf(condition)]).map(({ value }) => value);
+  return `${emitter.constant(walk)}(${root}, [${tests.join(', ')}])`;
 }
 
 /** The value of a path where a value is wanted: of a single one its value, of a several one the array of values. */

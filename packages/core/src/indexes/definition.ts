@@ -1,6 +1,8 @@
 import type { Direction } from '../values/order.ts';
 import { parseOrderKeyText, printOrderKey } from '../language/stages/order.ts';
 import { parseConditionText } from '../language/grammar/texts.ts';
+import { findings } from '../language/diagnostics/findings.ts';
+import { changingPart, fromCurrent } from '../language/rowRoots.ts';
 import { isSingle, type Expression } from '../language/tree.ts';
 import type { Finding } from '../language/diagnostics/diagnostic.ts';
 import { printExpression } from '../language/grammar/print.ts';
@@ -52,7 +54,9 @@ export function readDefinition(request: IndexRequest): IndexDefinition {
   const keys = request.keys.map((text): IndexKey => {
     const read = parseOrderKeyText(text);
     if ('finding' in read) throw new IndexProblem(`The key ${text}: ${read.finding.message}`, read.finding);
-    const { expression, direction } = read.key;
+    const { direction } = read.key;
+    const expression = fromCurrent(read.key.expression);
+    rejectChanging(`The key ${text}`, expression);
     return { text: printExpression(expression), expression, direction, several: expression.kind === 'path' && !isSingle(expression) };
   });
   if (keys.filter((key) => key.several).length > 1)
@@ -63,10 +67,21 @@ export function readDefinition(request: IndexRequest): IndexDefinition {
   if (request.where !== undefined && request.where.trim() !== '') {
     const read = parseConditionText(request.where);
     if ('finding' in read) throw new IndexProblem(`The condition: ${read.finding.message}`, read.finding);
-    where = read.expression;
+    rejectChanging('The condition', read.expression);
+    where = fromCurrent(read.expression);
   }
   const name = request.name?.trim() || defaultName(keys, where);
   return { name, kind: request.kind ?? 'ordered', keys, unique: request.unique ?? false, where };
+}
+
+/** An index is the same for ever, so nothing in it may depend on who asks, or when. */
+function rejectChanging(what: string, expression: Expression): void {
+  const found = changingPart(expression);
+  if (found !== undefined)
+    throw new IndexProblem(
+      `${what}: ${printExpression(found)} is not the same for ever. An index takes neither parameters nor now(): write the value itself.`,
+      { ...findings.changingKey(found, printExpression(found)) },
+    );
 }
 
 /** `@.status, @.arrivesOn desc` becomes `status_arrivesOn_desc`. */

@@ -1,7 +1,7 @@
 import { compileValue, type Evaluate } from '../expressions/compile.ts';
 import { makeContext, type Context } from '../expressions/context.ts';
 import { compileCondition } from '../expressions/compile.ts';
-import { hashKey } from '../values/equality.ts';
+import { keyOf } from '../values/keys.ts';
 import type { Json, JsonObject, Value } from '../values/json.ts';
 import type { IndexDefinition } from './definition.ts';
 
@@ -30,7 +30,7 @@ export class KeyReader {
     // An array without elements still has its place by the other keys.
     if (elements.length === 0)
       return tuple.every((value, i) => i === this.several || value === undefined) ? [] : [without(tuple, this.several)];
-    const different = new Map(elements.map((element) => [hashKey(element), element]));
+    const different = new Map(elements.map((element) => [keyOf(element), element]));
     return [...different.values()].map((element) => tuple.map((value, i) => (i === this.several ? element : value)));
   }
 

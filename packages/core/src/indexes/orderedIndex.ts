@@ -1,6 +1,6 @@
 import type { DocumentChange } from '../storage/residentStore.ts';
 import type { DocumentStore } from '../storage/store.ts';
-import { compareValues, type NullsPlace } from '../values/order.ts';
+import { compareInOrder, type NullsPlace } from '../values/order.ts';
 import type { JsonObject, Value } from '../values/json.ts';
 import type { IndexDefinition } from './definition.ts';
 import { KeyReader, type KeyTuple } from './keyValues.ts';
@@ -143,7 +143,7 @@ export class OrderedIndex extends SortedEntries {
     return found
       .sort((a, b) => {
         for (let k = first + 1; k < keyCount; k++) {
-          const order = compareInOrder(a.keys[k], b.keys[k], backwards ? -this.signs[k] : this.signs[k], nulls[k - first]);
+          const order = compareInOrder(a.keys[k], b.keys[k], backwards === (this.signs[k] === -1) ? 1 : -1, nulls[k - first]);
           if (order !== 0) return order;
         }
         return a.position - b.position;
@@ -154,13 +154,6 @@ export class OrderedIndex extends SortedEntries {
   get absent(): readonly number[] {
     return this.absentPositions;
   }
-}
-
-function compareInOrder(a: Value, b: Value, sign: number, nulls: NullsPlace): number {
-  const emptyA = a === undefined || a === null;
-  const emptyB = b === undefined || b === null;
-  if (emptyA || emptyB) return emptyA === emptyB ? 0 : emptyA === (nulls === 'first') ? -1 : 1;
-  return sign * compareValues(a, b);
 }
 
 /** Runs a build to its end without pausing. */

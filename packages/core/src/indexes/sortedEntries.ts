@@ -49,7 +49,7 @@ interface Cursor {
  * entry come after null; entries of equal keys stand by position.
  */
 export class SortedEntries {
-  protected readonly signs: readonly number[];
+  protected readonly signs: readonly (1 | -1)[];
   private readonly blocks: Block[] = [];
   /** For each key, how many entries have null there, and how many nothing. */
   private readonly nullKeys: number[];

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import type { Json, JsonObject, Value } from '../values/json.ts';
-import { hashKey } from '../values/equality.ts';
+import { keyOf } from '../values/keys.ts';
 import { compareValues } from '../values/order.ts';
 import type { Interval } from './cuts.ts';
 import { readDefinition } from './definition.ts';
@@ -11,7 +11,7 @@ import { UniqueStage, type StageMode } from './uniqueStage.ts';
 const value = fc.oneof(fc.integer({ min: 0, max: 4 }), fc.constantFrom<Json>('a', 'b', null, true, [1], { k: 1 }));
 const documents = fc.array(fc.record({ a: value, b: value }, { requiredKeys: [] }) as fc.Arbitrary<JsonObject>, { maxLength: 40 });
 const storeOf = (list: readonly JsonObject[]) => ({ documents: list, count: list.length, version: 0 });
-const same = (a: Value, b: Value): boolean => (a === undefined || b === undefined ? a === b : hashKey(a) === hashKey(b));
+const same = (a: Value, b: Value): boolean => (a === undefined || b === undefined ? a === b : keyOf(a) === keyOf(b));
 
 test('the different values of a key, their counts and the first of each are those of a look at all documents', () => {
   fc.assert(

@@ -1,6 +1,5 @@
-import { hashKey } from '../values/equality.ts';
+import { keyOfAll } from '../values/keys.ts';
 import type { JsonObject } from '../values/json.ts';
-import type { KeyTuple } from './keyValues.ts';
 import { UniqueViolation, type OrderedIndex } from './orderedIndex.ts';
 
 /**
@@ -41,7 +40,7 @@ export class UniqueStage {
     for (const [i, index] of this.indexes.entries()) {
       for (const tuple of index.tuplesOf(document)) {
         const isThere = this.mode !== 'instead' && index.positionsOf({ fixed: tuple }).some((at) => !this.isLeaving(at, position));
-        const key = textOf(tuple);
+        const key = keyOfAll(tuple);
         if (isThere || (this.taken[i].has(key) && !before?.[i].includes(key))) return new UniqueViolation(index.definition.name, tuple);
         keys[i].push(key);
       }
@@ -58,9 +57,4 @@ export class UniqueStage {
   private isLeaving(at: number, position: number | undefined): boolean {
     return this.leaving.has(at) || (this.mode === 'replacing' && at === position);
   }
-}
-
-/** The same for the same keys alone; null and missing are told apart. */
-function textOf(tuple: KeyTuple): string {
-  return hashKey(tuple.map((value) => (value === undefined ? [] : [value])));
 }

@@ -1,5 +1,5 @@
 import type { OrderKey } from '../language/stages/stage.ts';
-import { keyTextOf, type KeyCondition } from './keyConditions.ts';
+import { isKey, keyTextOf, type KeyCondition } from './keyConditions.ts';
 import type { Selectivity } from './source.ts';
 import type { Question } from './ways.ts';
 
@@ -17,7 +17,7 @@ export function candidateKeys(
     if (known === undefined || known.asks.kind === 'interval') byKey.set(condition.keyText, condition);
   }
   const conditions = [...byKey.values()].sort((a, b) => selectivity.of([a.conjunct]) - selectivity.of([b.conjunct]));
-  const isArray = ({ keyText }: KeyCondition) => keyText.includes('[*]');
+  const isArray = ({ keyText }: KeyCondition) => isOfElements(keyText);
   const plain = conditions.filter((condition) => !isArray(condition));
   const points = plain.filter(({ asks }) => asks.kind === 'points');
   const intervals = plain.filter(({ asks }) => asks.kind === 'interval');
@@ -34,7 +34,12 @@ export function candidateKeys(
     ...alone.map((keys) => [...equal, ...keys]),
   ]
     .map((keys) => keys.filter((key, i) => keys.findIndex((other) => pathOf(other) === pathOf(key)) === i))
-    .filter((keys) => keys.length > 0);
+    .filter((keys) => keys.length > 0 && keys.filter((key) => isOfElements(key)).length < 2);
+}
+
+/** Whether a key has an entry for each element of an array; an index may have one such key. */
+export function isOfElements(keyText: string): boolean {
+  return keyText.includes('[*]');
 }
 
 /** A key without its direction. */
@@ -44,6 +49,6 @@ export function pathOf(key: string): string {
 
 function orderKeys(order: readonly OrderKey[], equal: readonly string[]): string[] {
   return order
-    .filter(({ expression }) => !equal.includes(keyTextOf(expression)))
+    .filter(({ expression }) => isKey(expression) && !equal.includes(keyTextOf(expression)))
     .map(({ expression, direction }) => keyTextOf(expression) + (direction === 'desc' ? ' desc' : ''));
 }

@@ -2,7 +2,8 @@ import { printExpression } from '../language/grammar/print.ts';
 import type { GroupAllStage, GroupStage, SelectItem } from '../language/stages/stage.ts';
 import type { Expression } from '../language/tree.ts';
 import type { PlannedStage } from './logical.ts';
-import { keyTextOf } from './keyConditions.ts';
+import { isKey, keyTextOf } from './keyConditions.ts';
+import { isOfElements } from './candidateKeys.ts';
 import { matchIndex } from './matchIndex.ts';
 import type { AnsweredAggregate, IndexAggregate } from './physical.ts';
 import type { PlannedSource } from './source.ts';
@@ -26,11 +27,20 @@ function isAnswerable(aggregate: string): aggregate is AnsweredAggregate {
 function askedOf({ stage }: PlannedStage<GroupStage | GroupAllStage>): Asked | undefined {
   const [key, ...more] = stage.kind === 'group' ? stage.keys : [];
   if (more.length > 0) return undefined;
-  const fields = new Set(key ? [keyTextOf(key.expression)] : []);
+  const fields = new Set<string>();
+  if (key !== undefined) {
+    if (!isKey(key.expression)) return undefined;
+    fields.add(keyTextOf(key.expression));
+  }
   const measures: IndexAggregate['measures'][number][] = [];
   for (const { aggregate, argument, where, target } of stage.measures) {
     if (where !== undefined || !isAnswerable(aggregate)) return undefined;
-    if (argument !== undefined) fields.add(keyTextOf(argument));
+    if (argument === undefined) {
+      measures.push({ target, aggregate });
+      continue;
+    }
+    if (!isKey(argument)) return undefined;
+    fields.add(keyTextOf(argument));
     measures.push({ target, aggregate });
   }
   const [keyText] = fields;
@@ -47,7 +57,8 @@ export function keysToAnswer({ conditions }: Question, group: PlannedStage<Group
   const keyText = askedOf(group)?.keyText;
   if (keyText === undefined) return undefined;
   const equal = conditions.flatMap(({ asks, keyText: text }) => (asks.kind === 'points' && asks.points.length === 1 ? [text] : []));
-  return [...new Set([...equal.filter((text) => text !== keyText), keyText])];
+  const keys = [...new Set([...equal.filter((text) => text !== keyText), keyText])];
+  return keys.some(isOfElements) ? undefined : keys;
 }
 
 /** A group that an index answers by itself, with the index. */

@@ -1,6 +1,6 @@
 import { aroundOf } from './alternatives.ts';
 import type { Conjunct } from './conjuncts.ts';
-import { matchIndex, type IndexMatch } from './matchIndex.ts';
+import { matchIndex, withoutOrder, type IndexMatch } from './matchIndex.ts';
 import type { PlannedSource, Selectivity } from './source.ts';
 import type { IndexStatistics } from './statistics.ts';
 import { costs, sortCost, type IndexSet, type Question, type Way } from './ways.ts';
@@ -55,9 +55,10 @@ function cheapestPart(
 /** Pairs of indexes that serve different conditions: the intersection of what they find. */
 export function intersectionWays(source: PlannedSource, ways: readonly Way[], question: Question, selectivity: Selectivity): Way[] {
   const parts = ways
-    .flatMap(({ statistics, match }) =>
-      statistics !== undefined && match !== undefined && match.used.length > 0 ? [{ statistics, match: withoutOrder(match) }] : [],
-    )
+    .flatMap(({ statistics, match }) => {
+      const unordered = match && match.used.length > 0 ? withoutOrder(match) : undefined;
+      return statistics !== undefined && unordered !== undefined ? [{ statistics, match: unordered }] : [];
+    })
     .sort((a, b) => entriesOf([a])[0] - entriesOf([b])[0])
     .slice(0, 4);
   return parts.flatMap((first, i) =>
@@ -75,10 +76,6 @@ export function intersectionWays(source: PlannedSource, ways: readonly Way[], qu
       return [setWay(source, set, a + b, Math.min(a, b, source.store.count * selectivity.of(set.used)), question, selectivity)];
     }),
   );
-}
-
-function withoutOrder(match: IndexMatch): IndexMatch {
-  return { ...match, ordered: undefined };
 }
 
 function entriesOf(parts: readonly Part[]): number[] {

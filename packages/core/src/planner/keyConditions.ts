@@ -1,8 +1,9 @@
 import { beginningWith, comparedTo, present, type Interval } from '../indexes/cuts.ts';
 import { printExpression } from '../language/grammar/print.ts';
+import { changingPart, fromCurrent } from '../language/rowRoots.ts';
 import { isConstant } from '../language/stages/rowCount.ts';
 import { isSingle, type Call, type ComparisonOperator, type Expression, type PathExpression } from '../language/tree.ts';
-import { hashKey } from '../values/equality.ts';
+import { keyOf } from '../values/keys.ts';
 import { readPattern } from '../values/iRegexp.ts';
 import type { Value } from '../values/json.ts';
 import type { Conjunct } from './conjuncts.ts';
@@ -54,17 +55,23 @@ export function keyConditionsOf(conjunct: Conjunct, constant: Constant): KeyCond
   }
 }
 
+const keyTexts = new WeakMap<Expression, string>();
+
 /** A key as it is written; at the top level `$` and `@` are the same row. */
 export function keyTextOf(key: Expression): string {
-  return printExpression(key.kind === 'path' && key.root.kind === 'whole' ? { ...key, root: { kind: 'current' } } : key);
+  let text = keyTexts.get(key);
+  if (text === undefined) keyTexts.set(key, (text = printExpression(fromCurrent(key))));
+  return text;
 }
 
-function isKey(expression: Expression): boolean {
-  return !isConstant(expression) && !(expression.kind === 'path' && (!isSingle(expression) || expression.segments.length === 0));
+/** Whether an index may have an expression as its key: it has one value for a row, and always the same. */
+export function isKey(expression: Expression): boolean {
+  if (isConstant(expression) || changingPart(expression) !== undefined) return false;
+  return !(expression.kind === 'path' && (!isSingle(expression) || expression.segments.length === 0));
 }
 
 function points(conjunct: Conjunct, key: Expression, values: readonly Value[], exact: boolean): KeyCondition[] {
-  const different = new Map(values.filter((value) => value !== undefined).map((value) => [hashKey(value), value]));
+  const different = new Map(values.filter((value) => value !== undefined).map((value) => [keyOf(value), value]));
   return [{ conjunct, key, keyText: keyTextOf(key), asks: { kind: 'points', points: [...different.values()] }, exact }];
 }
 

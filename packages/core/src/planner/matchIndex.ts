@@ -24,6 +24,11 @@ export interface IndexMatch {
   readonly inOrderAlone?: boolean;
 }
 
+/** The same in insertion order; undefined where only the walk in order finds all that is asked for. */
+export function withoutOrder(match: IndexMatch): IndexMatch | undefined {
+  return match.inOrderAlone ? undefined : { ...match, ordered: undefined };
+}
+
 export interface NoMatch {
   readonly reason: string;
 }

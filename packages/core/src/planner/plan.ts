@@ -226,7 +226,8 @@ class ToldWhenRead implements Planned {
 
 /** The collection that rows come from. A view that begins another pipeline has been put in its place before. */
 function sourceOf([first]: readonly PlannedStage[], lookup: SourceLookup): PlannedSource {
-  const named = lookup(isStage(first, 'from') ? first.stage.source : '');
+  if (!isStage(first, 'from')) throw new Error('a pipeline that begins with no source reached the planner');
+  const named = lookup(first.stage.source, { line: first.line, ...first.stage.sourceSpan });
   if (named.kind === 'view') throw new Error('a view stands where its stages should');
   return named.source;
 }

@@ -3,7 +3,7 @@ import type { Conjunct } from './conjuncts.ts';
 import { matchAlternatives, type Alternatives } from './alternatives.ts';
 import { coveringTargets, type FieldsRead } from './covering.ts';
 import type { KeyCondition } from './keyConditions.ts';
-import { matchIndex, type IndexMatch } from './matchIndex.ts';
+import { matchIndex, withoutOrder, type IndexMatch } from './matchIndex.ts';
 import type { Covering } from './physical.ts';
 import type { PlannedSource, Selectivity } from './source.ts';
 import type { IndexStatistics } from './statistics.ts';
@@ -174,8 +174,8 @@ function cheapestOf(
   // Null and missing do not stand where an order wants them, and documents without an entry have no key to give.
   const coveringInOrder = targets && match.ordered?.empties === undefined ? { targets, absent: false } : undefined;
   const inOrder = costOf(source, statistics, match, question, selectivity, match.ordered ? coveringInOrder : covering(targets, match));
-  if (match.ordered === undefined || match.inOrderAlone || (match.used.length === 0 && targets === undefined)) return inOrder;
-  const plain = { ...match, ordered: undefined };
+  const plain = withoutOrder(match);
+  if (match.ordered === undefined || plain === undefined || (match.used.length === 0 && targets === undefined)) return inOrder;
   const sorted = costOf(source, statistics, plain, question, selectivity, covering(targets, plain));
   return sorted.cost < inOrder.cost ? sorted : inOrder;
 }

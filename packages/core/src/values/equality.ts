@@ -1,4 +1,4 @@
-import type { Json, Value } from './json.ts';
+import type { Value } from './json.ts';
 
 /** Equality of RFC 9535, 2.3.5.2.2: by value and deep; *nothing* equals only *nothing*. */
 export function equalValues(a: Value, b: Value): boolean {
@@ -16,30 +16,4 @@ export function equalValues(a: Value, b: Value): boolean {
     if (!Object.hasOwn(b, name) || !equalValues(a[name], b[name])) return false;
   }
   return true;
-}
-
-/**
- * A text that two values share exactly when they are equal, for hashing. Texts and numbers of different
- * types never meet; the names of an object are sorted.
- */
-export function hashKey(value: Value): string {
-  switch (typeof value) {
-    case 'string':
-      return '"' + value;
-    case 'number':
-      return '#' + (value === 0 ? 0 : value);
-    case 'boolean':
-      return value ? 't' : 'f';
-    case 'undefined':
-      return '-';
-    default:
-      return value === null ? 'n' : structureKey(value);
-  }
-}
-
-function structureKey(value: Json): string {
-  if (Array.isArray(value)) return '[' + value.map((item) => JSON.stringify(hashKey(item))).join(',') + ']';
-  if (typeof value !== 'object' || value === null) return hashKey(value);
-  const names = Object.keys(value).sort();
-  return '{' + names.map((name) => JSON.stringify(name) + ':' + JSON.stringify(hashKey(value[name]))).join(',') + '}';
 }

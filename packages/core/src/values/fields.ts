@@ -36,6 +36,14 @@ export function writeField(owner: JsonObject, name: string, value: Json): void {
   }
 }
 
+/**
+ * A copy of an object that takes further fields cheaply. A spread makes one that V8 turns into a hash table, of four times
+ * the size, when a field is added; but it alone takes `__proto__` as data.
+ */
+export function copyOf(owner: JsonObject): JsonObject {
+  return Object.hasOwn(owner, '__proto__') ? { ...owner } : Object.assign({}, owner);
+}
+
 /** A property name in the form in which the JavaScript engine compares names by pointer. */
 export function internalized(name: string): string {
   return Object.keys({ [name]: 0 })[0];

@@ -63,6 +63,17 @@ export function compareValues(a: Value, b: Value): number {
   return 0;
 }
 
+/**
+ * How two values of one key of an order stand to each other: null and missing tie, and stand where the order puts them.
+ * @param sign 1 for ascending, -1 for descending
+ */
+export function compareInOrder(a: Value, b: Value, sign: 1 | -1, nulls: NullsPlace): number {
+  const emptyA = a === undefined || a === null;
+  const emptyB = b === undefined || b === null;
+  if (emptyA || emptyB) return emptyA === emptyB ? 0 : emptyA === (nulls === 'first') ? -1 : 1;
+  return sign * compareValues(a, b);
+}
+
 function compareArrays(a: Json[], b: Json[]): number {
   const shared = Math.min(a.length, b.length);
   for (let i = 0; i < shared; i++) {

@@ -35,6 +35,7 @@ function* sortedByColumn(column: OrderColumn, order: Uint32Array<ArrayBuffer>): 
   const length = order.length;
   const kinds = kindsIn(values, length);
   const sign = direction === 'desc' ? -1 : 1;
+  if (kinds === 'endless') return yield* sortedBy(rankCodes(values, length, direction, nulls, false), order);
   if (kinds === 'numbers') return yield* sortedBy(numberCodes(values, length, sign, nulls === 'last' ? afterAll : beforeAll), order);
   if (manyDifferent(values, length)) {
     if (kinds === 'mixed') return yield* sortedByKind(column, order);
@@ -85,17 +86,24 @@ interface Codes {
 const afterAll = Number.POSITIVE_INFINITY;
 const beforeAll = Number.NEGATIVE_INFINITY;
 
-/** Whether all values but null and missing are numbers, or texts. */
-function kindsIn(values: readonly Value[], length: number): 'numbers' | 'texts' | 'mixed' {
+/**
+ * Whether all values but null and missing are numbers, or texts; `endless` where numbers are beyond what a double holds
+ * (a document may say 1e400), so that no code is left for null and missing.
+ */
+function kindsIn(values: readonly Value[], length: number): 'numbers' | 'endless' | 'texts' | 'mixed' {
   let numbers = false;
   let texts = false;
+  let endless = false;
   for (let i = 0; i < length; i++) {
     const value = values[i];
-    if (typeof value === 'number') numbers = true;
-    else if (typeof value === 'string') texts = true;
+    if (typeof value === 'number') {
+      numbers = true;
+      if (value === afterAll || value === beforeAll) endless = true;
+    } else if (typeof value === 'string') texts = true;
     else if (value !== undefined && value !== null) return 'mixed';
   }
   if (numbers && texts) return 'mixed';
+  if (endless) return 'endless';
   return texts ? 'texts' : 'numbers';
 }
 

@@ -1,16 +1,20 @@
 import type { Value } from './json.ts';
 import { mergeSort } from './mergeSort.ts';
 import { compareText, type NullsPlace } from './order.ts';
-import { atOnce, part, type Steps } from './steps.ts';
+import { part, type Steps } from './steps.ts';
 
 /** Texts that are looked at in one step. */
 const stretch = 65_536;
 
-/** Of the whole work: what looking the texts through takes. */
-const firstShare = 0.1;
-
 /** Groups of ties at most this large are sorted by comparing their texts. */
 const smallGroup = 8;
+
+/** Texts that tie up to a place in them: the rows from one place of the order up to another. */
+interface Group {
+  readonly from: number;
+  readonly to: number;
+  readonly place: number;
+}
 
 /**
  * Sorts rows by texts of which most differ (null and missing first or last), stable. Stretches of a few characters
@@ -33,11 +37,10 @@ export function* sortTexts(
   rows.set(empty, nulls === 'first' ? 0 : end);
   if (end - start < 2) return rows;
   const texts = values as readonly string[];
-  const packing = yield* part(packingOf(texts, rows.subarray(start, end)), 0, firstShare);
   const codes = new Float64Array(values.length);
-  // A stack of groups that tie up to a place in their texts, rather than calls as deep as texts are long.
-  const groups: { from: number; to: number; place: number }[] = [{ from: start, to: end, place: packing.shared }];
-  let done = firstShare;
+  // A stack of groups, rather than calls as deep as texts are long.
+  const groups: Group[] = [{ from: start, to: end, place: sharedBeginning(texts, rows.subarray(start, end)) }];
+  let done = 0;
   let sinceStep = 0;
   for (let group = groups.pop(); group !== undefined; group = groups.pop()) {
     const { from, to, place } = group;
@@ -50,61 +53,61 @@ export function* sortTexts(
       insertByText(texts, rows, from, to, sign);
       continue;
     }
-    if (to - from <= stretch) {
-      packAll(texts, rows, from, to, place, sign, packing, codes);
-      atOnce(mergeSort(codes, rows, from, to));
-    } else {
-      // Every pass over most of the texts brings them about half of what is left nearer to their order.
-      const next = done + (1 - done) / 2;
-      for (let at = from; at < to; at += stretch) {
-        packAll(texts, rows, at, Math.min(at + stretch, to), place, sign, packing, codes);
-        yield done;
-      }
-      yield* part(mergeSort(codes, rows, from, to), done, next);
-      done = next;
-    }
-    for (let first = from, i = from + 1; i <= to; i++) {
-      if (i < to && codes[rows[i]] === codes[rows[first]]) continue;
-      // Texts that end within the stretch and tie are equal.
-      const goesOn = texts[rows[first]].length > place + packing.characters;
-      if (i - first > 1 && goesOn) groups.push({ from: first, to: i, place: place + packing.characters });
-      first = i;
-    }
+    const next = yield* packed(texts, rows, group, sign, codes, done);
+    // Every pass over most of the texts brings them about half of what is left nearer to their order.
+    const after = to - from > stretch ? done + (1 - done) / 2 : done;
+    yield* part(mergeSort(codes, rows, from, to), done, after);
+    done = after;
+    pushTies(texts, rows, from, to, place + next, codes, groups);
   }
   return rows;
 }
 
-interface Packing {
-  /** How many characters all texts begin with alike. */
-  readonly shared: number;
-  /** How many make one number, and the base of its digits; 0 stands for the end of a text. */
-  readonly characters: number;
-  readonly base: number;
-}
-
-const ascii: Omit<Packing, 'shared'> = { characters: 7, base: 129 };
-const anyUnit: Omit<Packing, 'shared'> = { characters: 3, base: 0x1_2001 };
-
-function* packingOf(texts: readonly string[], rows: Uint32Array): Steps<Packing> {
+/** How many of the first units all texts begin with alike. */
+function sharedBeginning(texts: readonly string[], rows: Uint32Array): number {
   const first = texts[rows[0]];
   let shared = first.length;
-  let isAscii = true;
-  for (let from = 0; from < rows.length; from += stretch) {
-    for (const row of rows.subarray(from, from + stretch)) {
-      const text = texts[row];
-      if (shared > text.length) shared = text.length;
-      for (let i = 0; i < shared; i++) {
-        if (text.charCodeAt(i) !== first.charCodeAt(i)) shared = i;
-      }
-      for (let i = shared; isAscii && i < text.length; i++) if (text.charCodeAt(i) > 127) isAscii = false;
+  for (const row of rows) {
+    const text = texts[row];
+    if (shared > text.length) shared = text.length;
+    for (let i = 0; i < shared; i++) {
+      if (text.charCodeAt(i) !== first.charCodeAt(i)) shared = i;
     }
-    yield from / rows.length;
+    if (shared === 0) return 0;
   }
-  // Half a surrogate pair is not a place to begin at.
-  while (shared > 0 && (first.charCodeAt(shared - 1) & 0xfc00) === 0xd800) shared--;
-  return { shared, ...(isAscii ? ascii : anyUnit) };
+  return shared;
 }
 
+/** How many units make one number, and the base of its digits; 0 stands for the end of a text. */
+interface Packing {
+  readonly units: number;
+  readonly base: number;
+  readonly greatest: number;
+}
+const ascii: Packing = { units: 7, base: 129, greatest: 127 };
+const anyUnit: Packing = { units: 3, base: 0x1_0001, greatest: 0xffff };
+
+/** Packs the next stretch of a group's texts, as densely as what stands in it allows; gives how many units that was. */
+function* packed(
+  texts: readonly string[],
+  rows: Uint32Array,
+  { from, to, place }: Group,
+  sign: number,
+  codes: Float64Array,
+  done: number,
+): Steps<number> {
+  for (const packing of [ascii, anyUnit]) {
+    let fits = true;
+    for (let at = from; fits && at < to; at += stretch) {
+      fits = packAll(texts, rows, at, Math.min(at + stretch, to), place, sign, packing, codes);
+      if (to - from > stretch) yield done;
+    }
+    if (fits) return packing.units;
+  }
+  throw new Error('a unit of UTF-16 is above 0xFFFF');
+}
+
+/** @returns whether every unit of the stretch is one that the packing has a digit for */
 function packAll(
   texts: readonly string[],
   rows: Uint32Array,
@@ -112,22 +115,52 @@ function packAll(
   to: number,
   place: number,
   sign: number,
-  packing: Packing,
+  { units, base, greatest }: Packing,
   codes: Float64Array,
-): void {
-  for (let i = from; i < to; i++) codes[rows[i]] = sign * pack(texts[rows[i]], place, packing);
+): boolean {
+  for (let i = from; i < to; i++) {
+    const text = texts[rows[i]];
+    let code = 0;
+    for (let k = place; k < place + units; k++) {
+      let digit = 0;
+      if (k < text.length) {
+        const unit = text.charCodeAt(k);
+        if (unit > greatest) return false;
+        digit = 1 + rankOf(unit);
+      }
+      code = code * base + digit;
+    }
+    codes[rows[i]] = sign * code;
+  }
+  return true;
 }
 
-function pack(text: string, place: number, { characters, base }: Packing): number {
-  let code = 0;
-  for (let i = place; i < place + characters; i++) code = code * base + (i < text.length ? 1 + rankOf(text.charCodeAt(i)) : 0);
-  return code;
-}
-
-/** Units in the order of the code points that they are part of: surrogates after all others. */
+/** Units in the order of the code points that they are part of: surrogates after all others. From 0 to 0xFFFF. */
 function rankOf(unit: number): number {
   if (unit < 0xd800) return unit;
   return unit <= 0xdfff ? unit + 0x2000 : unit - 0x800;
+}
+
+/** Rows of equal codes are a group of the next place, as long as any of their texts goes on there. */
+function pushTies(
+  texts: readonly string[],
+  rows: Uint32Array,
+  from: number,
+  to: number,
+  place: number,
+  codes: Float64Array,
+  groups: Group[],
+): void {
+  let goesOn = false;
+  for (let first = from, i = from; i < to; i++) {
+    if (codes[rows[i]] !== codes[rows[first]]) {
+      first = i;
+      goesOn = false;
+    }
+    goesOn ||= texts[rows[i]].length > place;
+    const isLast = i + 1 === to || codes[rows[i + 1]] !== codes[rows[i]];
+    if (isLast && goesOn && i > first) groups.push({ from: first, to: i + 1, place });
+  }
 }
 
 function insertByText(texts: readonly string[], rows: Uint32Array, from: number, to: number, sign: number): void {

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
-import { equalValues, hashKey } from './equality.ts';
+import { equalValues } from './equality.ts';
+import { keyOf, keyOfAll } from './keys.ts';
 import { readElement, readField, writeField } from './fields.ts';
 import type { JsonObject, Value } from './json.ts';
 import { kindOf } from './kind.ts';
@@ -24,12 +25,27 @@ describe('values', () => {
     );
   });
 
-  test('two values share a hash key exactly when they are equal', () => {
+  test('two values share a key exactly when they are equal; and two lists of values do', () => {
     fc.assert(
-      fc.property(value, value, (a, b) => expect(hashKey(a) === hashKey(b)).toBe(equalValues(a, b))),
+      fc.property(value, value, (a, b) => expect(keyOf(a) === keyOf(b)).toBe(equalValues(a, b))),
       { numRuns: 2_000 },
     );
-    fc.assert(fc.property(value, (a) => expect(hashKey(a)).toBe(hashKey(a === undefined ? a : (JSON.parse(JSON.stringify(a)) as Value)))));
+    const tricky = fc.oneof(value, fc.string({ unit: fc.constantFrom('\0', '"', ':', '1', 'a', '#', ';'), maxLength: 6 }));
+    const list = fc.array(tricky, { maxLength: 3 });
+    fc.assert(
+      fc.property(list, list, (a, b) => {
+        const same = a.length === b.length && a.every((one, i) => equalValues(one, b[i]));
+        expect(keyOfAll(a) === keyOfAll(b)).toBe(same);
+      }),
+      { numRuns: 3_000 },
+    );
+    expect(keyOfAll(['a\0"b', 'c'])).not.toBe(keyOfAll(['a', 'b\0"c']));
+  });
+
+  test('a key grows with its value, however deep', () => {
+    const deep = (levels: number) => JSON.parse('['.repeat(levels) + '1' + ']'.repeat(levels)) as Value;
+    expect(String(keyOf(deep(500))).length).toBeLessThan(3 * 500);
+    expect(keyOf(deep(500))).not.toBe(keyOf(deep(499)));
   });
 
   test('kinds stand in their order, null and missing last', () => {
@@ -146,7 +162,36 @@ describe('the order of rows', () => {
     );
   });
 
+  /** Texts that end at and around the places where stretches of them are packed, behind beginnings that they share. */
+  const units = fc.oneof(
+    fc.constantFrom('a', 'b', ' ', '\0', '\u007f', '\u0080', 'é', '\ud7ff', '\ue000', '\uffff', '😀', '\u{10ffff}', '\ud800', '\udc00'),
+    fc.constantFrom('a', 'b'),
+  );
+  const packedText = fc
+    .tuple(
+      fc.constantFrom('', 'bathtub', 'bathtub row', 'abcdefg', 'abcdefgabcdefg', 'Béziers ', 'ééé', '😀'),
+      fc.string({ unit: units, maxLength: 16 }),
+    )
+    .map((parts) => parts.join(''));
+  test('of texts that end where stretches of them are packed', () => {
+    const sizes = fc.constantFrom(9, 64, 511, 512, 513, 600);
+    fc.assert(
+      fc.property(
+        sizes.chain((size) => columnOf(fc.oneof({ weight: 30, arbitrary: packedText }, fc.constantFrom<Value>(null, undefined, 7)), size)),
+        (column) => {
+          expect([...stableOrder([column], column.values.length)]).toEqual(byComparing([column], column.values.length));
+        },
+      ),
+      { numRuns: 150 },
+    );
+  });
+
   test.each<[string, (i: number) => Value]>([
+    ['texts that end with a stretch', (i) => (i < 3 ? ['bathtub', 'bathtub row', 'bathtub man'][i] : `x${i}`)],
+    ['texts of which one is not ASCII', (i) => (i === 0 ? 'Ann' : i === 4_999 ? 'é' : `Ann${i}`)],
+    ['texts with beginnings that are not ASCII', (i) => `${i % 2 ? 'Béziers' : 'Caen'} ${i}`],
+    ['numbers that no double holds', (i) => (i % 3 ? i : i % 2 ? Infinity : -Infinity)],
+    ['many kinds', (i) => [i, `t${i}`, i % 2 === 0, null, [i], { a: i }, undefined][i % 7]],
     ['many different texts', (i) => `guest ${(i * 7_919) % 5_003}`],
     ['few different texts', (i) => ['open', 'held', 'done', null][i % 4]],
     ['texts beyond the basic plane', (i) => (i % 3 ? `😀${i % 97}` : `\uffff${i % 89}`)],

@@ -3,8 +3,8 @@ import type { Site } from '../../expressions/context.ts';
 import { printGivenName } from '../../language/grammar/names.ts';
 import { pathText } from '../../language/grammar/print.ts';
 import type { Compute } from '../../planner/physical.ts';
-import { readField, writeField } from '../../values/fields.ts';
-import { isObject, type Json, type JsonObject, type Value } from '../../values/json.ts';
+import { copyOf, readField, writeField } from '../../values/fields.ts';
+import { isObject, type Json, type Value } from '../../values/json.ts';
 import { pulled, type Operator } from '../runtime.ts';
 
 export const compute: Operator<Compute> = function* (step, runtime, meter) {
@@ -39,7 +39,7 @@ export function assigned(row: Json, names: readonly string[], value: Value, misp
     next = assigned(below ?? {}, rest, value, misplaced);
     if (next === below) return row;
   }
-  const copy: JsonObject = { ...row };
+  const copy = copyOf(row);
   if (next === undefined) delete copy[first];
   else writeField(copy, first, next);
   return copy;

@@ -6,13 +6,13 @@ import type { Operator } from '../runtime.ts';
 const firstBatch = 64;
 const largestBatch = 4_096;
 
-export const fullScan: Operator<FullScan> = function* (step, { storeOf, context, watch, meter: runMeter }, meter) {
+export const fullScan: Operator<FullScan> = function* (step, { storeOf, context, watch, meter: runMeter, batchRows }, meter) {
   const { documents } = storeOf(step.collection);
   const kernel = compileScan(step.condition);
   const tally = { read: 0, lookedAt: meter.lookedAt };
   let wanted = step.demand ?? Infinity;
   // Batches grow, so that a run that ends soon reads little.
-  let size = firstBatch;
+  let size = Math.min(firstBatch, batchRows);
   let at = 0;
   while (at < documents.length && wanted > 0) {
     watch.look(step);
@@ -25,7 +25,7 @@ export const fullScan: Operator<FullScan> = function* (step, { storeOf, context,
     runMeter.read(meter, tally.read);
     wanted -= rows.length;
     yield { rows, positions };
-    size = Math.min(size * 2, largestBatch);
+    size = Math.min(size * 2, largestBatch, batchRows);
   }
   meter.hadEnough = at < documents.length;
 };

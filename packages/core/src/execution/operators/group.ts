@@ -5,18 +5,22 @@ import { printMeasure } from '../../language/stages/group.ts';
 import type { Measure } from '../../language/stages/stage.ts';
 import { printExpression } from '../../language/grammar/print.ts';
 import type { Group } from '../../planner/physical.ts';
+import { keyOf, keyOfAll, type MapKey } from '../../values/keys.ts';
 import type { Json, JsonObject, Value } from '../../values/json.ts';
-import { estimateBytes } from '../../values/size.ts';
-import { gatherings, numeric, type Gathering } from '../aggregating.ts';
+import { shellBytes, textBytes } from '../../values/size.ts';
+import { gatherings, numeric, type Account, type Gathering } from '../aggregating.ts';
+import { ownedBytes, ownedByValue } from '../ownership.ts';
 import { stillWorking } from '../batch.ts';
-import { combinedKeyOf, plainKey, type GroupKey } from '../groupKeys.ts';
 import { assigned } from './compute.ts';
 import { pulled, type Operator } from '../runtime.ts';
 
-const batchSize = 2_048;
-const rowsAtOnce = 1_024;
-/** What a group holds beside its keys and measures. */
-const heldPerGroup = 120;
+const largestBatch = 2_048;
+/** Rows, or elements of them, that are taken in before others get their turn. */
+const atOnce = 8_192;
+/** What a group holds beside its keys and measures: an object with two lists, and its entries in the table and the list of groups. */
+const heldPerGroup = 230;
+const heldPerKey = 8;
+const heldPerMeasure = 8;
 
 interface State extends GroupState {
   readonly gathered: readonly Gathering[];
@@ -25,28 +29,41 @@ interface State extends GroupState {
 export const group: Operator<Group> = function* (step, runtime, meter) {
   const { context, watch, meter: runMeter } = runtime;
   const { keys, measures, unnested } = step;
-  const make = measures.map(({ aggregate }) => gatherings[aggregate]);
+  const accounts = measures.map(({ argument }): Account => ({
+    held: 0,
+    ownedBy: argument === undefined ? () => 0 : ownedByValue(argument, step.input),
+  }));
+  const make = measures.map(
+    ({ aggregate }, m) =>
+      () =>
+        gatherings[aggregate](accounts[m]),
+  );
+  const ownedByKeys = (keys ?? []).map(({ expression }) => ownedByValue(expression, step.input));
   const states: State[] = [];
-  const table = new Map<GroupKey, State>();
+  const table = new Map<MapKey, State>();
   let bytes = 0;
-  const add = (position: number, key: readonly Value[]): State => {
+  const add = (position: number, key: readonly Value[], found: MapKey): State => {
     const state = { position, key, gathered: make.map((one) => one()) };
     states.push(state);
-    bytes += heldPerGroup + key.reduce<number>((sum, value) => sum + 8 + (typeof value === 'string' ? estimateBytes(value) : 8), 0);
+    bytes += heldPerGroup + heldPerMeasure * measures.length;
+    for (const { held } of state.gathered) bytes += held;
+    key.forEach((value, k) => (bytes += heldPerKey + (value === undefined ? 0 : ownedByKeys[k](value))));
+    if (typeof found === 'string' && found !== key[0]) bytes += textBytes(found);
     return state;
   };
+  const held = (): number => accounts.reduce((sum, account) => sum + account.held, bytes);
   const find =
     keys?.length === 1
       ? (position: number, value: Value): State => {
-          const key = plainKey(value);
+          const key = keyOf(value);
           let state = table.get(key);
-          if (state === undefined) table.set(key, (state = add(position, [value])));
+          if (state === undefined) table.set(key, (state = add(position, [value], key)));
           return state;
         }
       : (position: number, ...values: Value[]): State => {
-          const key = combinedKeyOf(values);
+          const key = keyOfAll(values);
           let state = table.get(key);
-          if (state === undefined) table.set(key, (state = add(position, values)));
+          if (state === undefined) table.set(key, (state = add(position, values, key)));
           return state;
         };
   const kernel = compileGroup({
@@ -63,10 +80,17 @@ export const group: Operator<Group> = function* (step, runtime, meter) {
   // Everything is one group, even where there are no rows.
   if (keys === undefined) find(0);
   const tally: GroupTally = { elements: 0, kept: 0 };
+  // Fewer rows at a time where each has many elements.
+  let size = 64;
   for (const batch of pulled(step.input, runtime, meter)) {
-    for (let from = 0; from < batch.rows.length; from += rowsAtOnce) {
-      kernel(batch.rows, batch.positions, from, Math.min(batch.rows.length, from + rowsAtOnce), find, tally, context);
-      runMeter.hold(meter, heldBy(states, bytes) - meter.held);
+    for (let from = 0; from < batch.rows.length;) {
+      const to = Math.min(batch.rows.length, from + size);
+      const before = tally.elements;
+      kernel(batch.rows, batch.positions, from, to, find, tally, context);
+      const perRow = 1 + (tally.elements - before) / (to - from);
+      size = Math.max(1, Math.min(size * 2, Math.floor(atOnce / perRow)));
+      from = to;
+      runMeter.hold(meter, held() - meter.held);
       watch.look(step);
     }
     yield stillWorking;
@@ -74,10 +98,13 @@ export const group: Operator<Group> = function* (step, runtime, meter) {
   unnested?.lines.forEach((line, i) => meter.inner.set(line, i === 0 ? tally.elements : tally.kept));
   const percentages = measures.map(({ percentage }) => percentage && compileValue(percentage));
   const nothing = (): void => undefined;
-  for (let from = 0; from < states.length; from += batchSize) {
+  const most = Math.min(largestBatch, runtime.batchRows);
+  const ownedByRow = ownedBytes(step);
+  for (let from = 0; from < states.length; from += most) {
     const rows: Json[] = [];
     const positions: number[] = [];
-    for (const { key, gathered } of states.slice(from, from + batchSize)) {
+    let passed = 0;
+    for (const { key, gathered } of states.slice(from, from + most)) {
       let row: Json = {} as JsonObject;
       keys?.forEach(({ target }, k) => {
         row = assigned(row, target, key[k], nothing);
@@ -88,24 +115,14 @@ export const group: Operator<Group> = function* (step, runtime, meter) {
       });
       rows.push(row);
       positions.push(from + rows.length - 1);
+      passed += ownedByRow(row) - shellBytes(row);
     }
+    // What a row is made of goes on with it.
+    runMeter.hold(meter, -Math.min(passed, meter.held));
     yield { rows, positions };
   }
   runMeter.hold(meter, -meter.held);
 };
-
-/** Groups that hold lists are asked how much; there may be many of the others. */
-function heldBy(states: readonly State[], bytes: number): number {
-  const [first] = states;
-  if (first === undefined) return 0;
-  const growing = first.gathered.flatMap((gathering, m) =>
-    Object.getOwnPropertyDescriptor(Object.getPrototypeOf(gathering), 'held') ? [m] : [],
-  );
-  const fixed = first.gathered.reduce((sum, gathering, m) => sum + (growing.includes(m) ? 0 : gathering.held), 0);
-  let held = bytes + fixed * states.length;
-  if (growing.length > 0) for (const { gathered } of states) for (const m of growing) held += gathered[m].held;
-  return held;
-}
 
 function siteOf(measure: Measure): Site {
   const { argument, from, to } = measure;

@@ -3,7 +3,6 @@ import type { OrderedIndex } from '../../indexes/orderedIndex.ts';
 import type { IndexAggregate } from '../../planner/physical.ts';
 import type { Json, JsonObject, Value } from '../../values/json.ts';
 import { stillWorking } from '../batch.ts';
-import type { StepMeter } from '../meter.ts';
 import type { Operator } from '../runtime.ts';
 import { assigned } from './compute.ts';
 
@@ -28,11 +27,13 @@ const rowsAtOnce = 2_048;
 export const indexAggregate: Operator<IndexAggregate> = function* (step, { indexOf, watch, meter: runMeter }, meter) {
   const index = indexOf(step.collection, step.index);
   const groups: Known[] = [];
-  for (const group of step.by === undefined ? [everything(step, index, meter)] : keyGroups(step, index)) {
-    groups.push(group);
+  let looked = 0;
+  for (const group of step.by === undefined ? everything(step, index) : keyGroups(step, index)) {
     meter.indexEntriesRead++;
-    if (groups.length % lookedAtOnce !== 0) continue;
-    runMeter.hold(meter, lookedAtOnce * heldPerGroup);
+    looked++;
+    if (group !== undefined) groups.push(group);
+    if (looked % lookedAtOnce !== 0) continue;
+    runMeter.hold(meter, groups.length * heldPerGroup - meter.held);
     watch.look(step);
     yield stillWorking;
   }
@@ -54,17 +55,18 @@ function rowOf({ by, measures }: IndexAggregate, group: Known): Json {
   return row;
 }
 
-function everything({ range, absent, measures }: IndexAggregate, index: OrderedIndex, meter: StepMeter): Known {
+/** The one group of everything, after an empty step for each different value where those are counted. */
+function* everything({ range, absent, measures }: IndexAggregate, index: OrderedIndex): Generator<Known | undefined> {
   const { least, greatest } = extremes(index, range);
   let different = 0;
   if (measures.some(({ aggregate }) => aggregate === 'count_distinct')) {
     for (const { value } of index.runs(range)) {
-      meter.indexEntriesRead++;
       if (value !== undefined && value !== null) different++;
+      yield undefined;
     }
   }
   const count = index.count(range) + (absent ? index.absent.length : 0);
-  return { key: undefined, count, min: least, max: greatest, count_distinct: different, position: 0 };
+  yield { key: undefined, count, min: least, max: greatest, count_distinct: different, position: 0 };
 }
 
 function* keyGroups({ range, absent }: IndexAggregate, index: OrderedIndex): Generator<Known> {

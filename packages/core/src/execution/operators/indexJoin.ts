@@ -1,8 +1,8 @@
 import { compileCondition, compileValue } from '../../expressions/compile.ts';
 import type { IndexJoin } from '../../planner/physical.ts';
 import type { Json, Value } from '../../values/json.ts';
-import { Joiner } from '../joining.ts';
-import { pulled, type Operator } from '../runtime.ts';
+import { joinedWith } from '../joining.ts';
+import type { Operator } from '../runtime.ts';
 
 export const indexJoin: Operator<IndexJoin> = function* (step, runtime, meter) {
   const { context, watch, meter: runMeter, storeOf, indexOf } = runtime;
@@ -11,32 +11,22 @@ export const indexJoin: Operator<IndexJoin> = function* (step, runtime, meter) {
   const index = indexOf(step.collection, step.index);
   const leftKey = compileValue(match.leftKeys[0]);
   const isWanted = step.condition && compileCondition(step.condition);
-  const joiner = new Joiner(match, meter);
-  const { fits } = joiner;
-  const found: Json[] = [];
-  for (const batch of pulled(step.input, runtime, meter)) {
-    const rows: Json[] = [];
-    const positions: number[] = [];
-    for (let i = 0; i < batch.rows.length; i++) {
-      const row = batch.rows[i];
-      found.length = 0;
+  yield* joinedWith(step, runtime, meter, {
+    candidates: (row: Json) => {
       const places = placesOf(leftKey(row, context), match.leftIsList, (value) => index.positionsOf({ fixed: [value] }));
       meter.indexEntriesRead += places.length;
-      for (let at = 0; at < places.length;) {
-        const allowed = watch.mayRead(step, places.length - at);
-        if (allowed === 0) return;
-        runMeter.read(meter, allowed);
-        for (const end = at + allowed; at < end; at++) {
-          const partner = documents[places[at]];
-          if (partner === undefined || (isWanted !== undefined && !isWanted(partner, context))) continue;
-          if (fits === undefined || fits(row, partner, context)) found.push(partner);
-        }
-      }
-      joiner.give(row, batch.positions[i], found, rows, positions);
-      if ((i & 255) === 255) watch.look(step);
-    }
-    yield { rows, positions };
-  }
+      return places;
+    },
+    allowed: (wanted) => {
+      const allowed = watch.mayRead(step, wanted);
+      runMeter.read(meter, allowed);
+      return allowed;
+    },
+    partner: (place) => {
+      const partner = documents[place];
+      return partner !== undefined && (isWanted === undefined || isWanted(partner, context)) ? partner : undefined;
+    },
+  });
 };
 
 /** Where the partners of a value stand, in insertion order, each once. Missing and null have none. */

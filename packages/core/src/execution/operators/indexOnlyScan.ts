@@ -12,6 +12,7 @@ const largestChunk = 2_048;
 /** An index scan whose rows are made of the keys: no document is read. */
 export const indexOnlyScan: Operator<IndexScan & { readonly covering: Covering }> = function* (step, runtime, meter) {
   const { indexOf, context, watch, meter: runMeter } = runtime;
+  const most = Math.min(largestChunk, runtime.batchRows);
   const index = indexOf(step.collection, step.index);
   const kernel = compileScan(step.condition);
   const make = compileKeyRow(step.covering.targets);
@@ -26,9 +27,9 @@ export const indexOnlyScan: Operator<IndexScan & { readonly covering: Covering }
       meter.indexEntriesRead += chunk.positions.length;
       yield stillWorking;
     }
-    for (let at = 0; at < chunk.positions.length && wanted > 0; at += largestChunk) {
+    for (let at = 0; at < chunk.positions.length && wanted > 0; at += most) {
       watch.look(step);
-      const to = Math.min(chunk.positions.length, at + largestChunk);
+      const to = Math.min(chunk.positions.length, at + most);
       const made: JsonObject[] = [];
       for (let i = at; i < to; i++) made.push(make(chunk.keys, chunk.order === undefined ? i : chunk.order[i]));
       const rows: Json[] = [];

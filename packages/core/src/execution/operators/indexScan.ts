@@ -14,7 +14,7 @@ export const indexScan: Operator<IndexScan> = function* (step, runtime, meter) {
     yield* indexOnlyScan({ ...step, covering: step.covering }, runtime, meter);
     return;
   }
-  const { storeOf, indexOf, context, watch, meter: runMeter } = runtime;
+  const { storeOf, indexOf, context, watch, meter: runMeter, batchRows } = runtime;
   const { documents } = storeOf(step.collection);
   const index = indexOf(step.collection, step.index);
   const fetch = compileFetch(step.condition);
@@ -31,7 +31,7 @@ export const indexScan: Operator<IndexScan> = function* (step, runtime, meter) {
     }
     for (let at = 0; at < chunk.length && wanted > 0;) {
       watch.look(step);
-      const allowed = watch.mayRead(step, Math.min(largestBatch, chunk.length - at));
+      const allowed = watch.mayRead(step, Math.min(largestBatch, batchRows, chunk.length - at));
       if (allowed === 0) return;
       const rows: Json[] = [];
       const positions: number[] = [];

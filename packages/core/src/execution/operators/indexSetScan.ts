@@ -7,7 +7,7 @@ import type { Operator } from '../runtime.ts';
 const largestBatch = 2_048;
 
 export const indexSetScan: Operator<IndexSetScan> = function* (step, runtime, meter) {
-  const { storeOf, indexOf, context, watch, meter: runMeter } = runtime;
+  const { storeOf, indexOf, context, watch, meter: runMeter, batchRows } = runtime;
   const { documents } = storeOf(step.collection);
   let positions: Uint32Array | undefined;
   for (const { index, ranges } of step.parts) {
@@ -24,7 +24,7 @@ export const indexSetScan: Operator<IndexSetScan> = function* (step, runtime, me
   let wanted = step.demand ?? Infinity;
   for (let at = 0; at < chosen.length && wanted > 0;) {
     watch.look(step);
-    const allowed = watch.mayRead(step, Math.min(largestBatch, chosen.length - at));
+    const allowed = watch.mayRead(step, Math.min(largestBatch, batchRows, chosen.length - at));
     if (allowed === 0) return;
     const rows: Json[] = [];
     const kept: number[] = [];

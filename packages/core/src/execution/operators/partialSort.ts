@@ -1,8 +1,8 @@
 import type { PartialSort } from '../../planner/physical.ts';
 import type { Json, Value } from '../../values/json.ts';
-import { stableOrder } from '../../values/orderInSteps.ts';
-import { stillWorking } from '../batch.ts';
-import { byPosition, heldByKey, heldPerRow, isAscending, OrderReader } from '../orderKeys.ts';
+import { orderInSteps } from '../../values/orderInSteps.ts';
+import { stillWorking, type Batch } from '../batch.ts';
+import { byPosition, heldPerKey, heldPerRow, heldWhileSorting, isAscending, OrderReader } from '../orderKeys.ts';
 import { makesRows, ownedBytes } from '../ownership.ts';
 import { pulled, type Operator } from '../runtime.ts';
 
@@ -15,11 +15,20 @@ export const partialSort: Operator<PartialSort> = function* (step, runtime, mete
   const given = new OrderReader(step.given);
   const left = new OrderReader(step.left);
   const bytesOf = makesRows(step.input) ? ownedBytes(step.input) : undefined;
-  const ordered = (rows: readonly Json[], positions: readonly number[]): Iterable<number> => {
+  const ordered = function* (rows: readonly Json[], positions: readonly number[]): Generator<Batch, Iterable<number>> {
     const columns = left.evaluators.map((evaluate) => rows.map((row) => evaluate(row, context)));
     if (rows.length > few) {
       const keyed = left.keys.map(({ direction, nulls }, k) => ({ values: columns[k], direction, nulls }));
-      return stableOrder(isAscending(positions) ? keyed : [...keyed, byPosition(positions)], rows.length);
+      const bytes = rows.length * (heldPerKey * columns.length + heldWhileSorting);
+      runMeter.hold(meter, bytes);
+      const sorting = orderInSteps(isAscending(positions) ? keyed : [...keyed, byPosition(positions)], rows.length);
+      let sorted = sorting.next();
+      for (; !sorted.done; sorted = sorting.next()) {
+        watch.look(step);
+        yield stillWorking;
+      }
+      runMeter.hold(meter, -bytes);
+      return sorted.value;
     }
     return rows
       .map((_, i) => i)
@@ -46,27 +55,26 @@ export const partialSort: Operator<PartialSort> = function* (step, runtime, mete
         ties &&= given.compare(k, last[k], value) === 0;
         last[k] = value;
       }
-      if (!ties) {
-        giveOut(rows, positions);
-      }
+      if (!ties) yield* giveOut(rows, positions);
       held.push(row);
       places.push(batch.positions[i]);
     }
-    if (batch.endsTie && held.length > 0) {
-      giveOut(rows, positions);
-    }
     runMeter.hold(meter, bytesHeld() - meter.held);
     watch.look(step);
+    if (batch.endsTie && held.length > 0) {
+      yield* giveOut(rows, positions);
+      runMeter.hold(meter, bytesHeld() - meter.held);
+    }
     yield rows.length > 0 ? { rows, positions } : stillWorking;
   }
   const rows: Json[] = [];
   const positions: number[] = [];
-  giveOut(rows, positions);
+  yield* giveOut(rows, positions);
   yield { rows, positions };
   runMeter.hold(meter, -meter.held);
 
-  function giveOut(rows: Json[], positions: number[]): void {
-    for (const i of held.length > 1 ? ordered(held, places) : held.keys()) {
+  function* giveOut(rows: Json[], positions: number[]): Generator<Batch> {
+    for (const i of held.length > 1 ? yield* ordered(held, places) : held.keys()) {
       rows.push(held[i]);
       positions.push(places[i]);
     }
@@ -76,7 +84,7 @@ export const partialSort: Operator<PartialSort> = function* (step, runtime, mete
 
   /** Of the rows that tie, and of the keys by which they are going to be sorted. */
   function bytesHeld(): number {
-    let bytes = held.length * (heldPerRow + step.left.length * heldByKey(null, false));
+    let bytes = held.length * heldPerRow;
     if (bytesOf !== undefined) for (const row of held) bytes += bytesOf(row);
     return bytes;
   }

@@ -34,7 +34,11 @@ export const sample: Operator<TakeSample> = function* (step, runtime, meter) {
     yield stillWorking;
   }
   taken.sort((a, b) => a.arrival - b.arrival);
-  yield { rows: taken.map(({ row }) => row), positions: taken.map(({ position }) => position) };
+  for (let from = 0; from < taken.length; from += runtime.batchRows) {
+    const part = taken.slice(from, from + runtime.batchRows);
+    runMeter.hold(meter, -part.reduce((sum, { row }) => sum + bytesOf(row), 0));
+    yield { rows: part.map(({ row }) => row), positions: part.map(({ position }) => position) };
+  }
   runMeter.hold(meter, -meter.held);
 };
 

@@ -1,9 +1,9 @@
 import type { Json, Value } from '../../values/json.ts';
 import type { TopNSort } from '../../planner/physical.ts';
-import { stableOrder } from '../../values/orderInSteps.ts';
+import { orderInSteps, type OrderColumn } from '../../values/orderInSteps.ts';
 import { stillWorking } from '../batch.ts';
-import { byPosition, heldByKey, heldPerRow, isAscending, OrderReader } from '../orderKeys.ts';
-import { ownedBytes } from '../ownership.ts';
+import { byPosition, heldPerKey, heldPerRow, heldWhileSorting, isAscending, OrderReader } from '../orderKeys.ts';
+import { ownedBytes, ownedByValue } from '../ownership.ts';
 import { pulled, type Operator } from '../runtime.ts';
 
 interface Kept {
@@ -13,6 +13,9 @@ interface Kept {
   readonly bytes: number;
 }
 
+/** What a candidate is itself: an object, and the array of its keys. */
+const heldPerCandidate = 120;
+
 /**
  * Holds the N first rows alone: candidates are gathered up to twice N, then cut to N, and from then on a row
  * that comes after the last of those is passed over at once.
@@ -20,21 +23,32 @@ interface Kept {
 export const topNSort: Operator<TopNSort> = function* (step, runtime, meter) {
   const { context, watch, meter: runMeter } = runtime;
   const reader = new OrderReader(step.keys);
-  const computed = step.keys.map(({ expression }) => expression.kind !== 'path');
-  const bytesOf = ownedBytes(step.input);
+  const ownedByRow = ownedBytes(step.input);
+  const ownedByKeys = step.keys.map(({ expression }) => (expression.kind === 'path' ? () => 0 : ownedByValue(expression, step.input)));
   const gather = Math.max(2 * step.count, step.count + 512);
   let kept: Kept[] = [];
   let last: Kept | undefined;
-  const cut = (): void => {
-    const columns: ReturnType<typeof byPosition>[] = step.keys.map(({ direction, nulls }, k) => ({
+  const cut = function* () {
+    const columns: OrderColumn[] = step.keys.map(({ direction, nulls }, k) => ({
       values: kept.map(({ keys }) => keys[k]),
       direction,
       nulls,
     }));
     const places = kept.map(({ position }) => position);
     if (!isAscending(places)) columns.push(byPosition(places));
-    kept = Array.from(stableOrder(columns, kept.length).subarray(0, step.count), (i) => kept[i]);
+    const sortingBytes = kept.length * (heldPerRow + heldWhileSorting);
+    runMeter.hold(meter, sortingBytes);
+    const sorting = orderInSteps(columns, kept.length);
+    let sorted = sorting.next();
+    for (; !sorted.done; sorted = sorting.next()) {
+      watch.look(step);
+      yield stillWorking;
+    }
+    watch.look(step);
+    runMeter.hold(meter, -sortingBytes);
+    kept = Array.from(sorted.value.subarray(0, step.count), (i) => kept[i]);
     if (kept.length === step.count) last = kept[step.count - 1];
+    runMeter.hold(meter, kept.reduce((sum, one) => sum + one.bytes, 0) - meter.held);
   };
   for (const batch of pulled(step.input, runtime, meter)) {
     let bytes = 0;
@@ -43,20 +57,27 @@ export const topNSort: Operator<TopNSort> = function* (step, runtime, meter) {
       const first = reader.evaluators[0](row, context);
       if (last !== undefined && reader.compare(0, first, last.keys[0]) > 0) continue;
       const keys = reader.evaluators.map((evaluate, k) => (k === 0 ? first : evaluate(row, context)));
-      const size = keys.reduce<number>((sum, key, k) => sum + heldByKey(key, computed[k]), heldPerRow + 32 + bytesOf(row));
+      const size = keys.reduce<number>(
+        (sum, key, k) => sum + heldPerKey + (key === undefined ? 0 : ownedByKeys[k](key)),
+        heldPerRow + heldPerCandidate + ownedByRow(row),
+      );
       kept.push({ row, position: batch.positions[i], keys, bytes: size });
       bytes += size;
-      if (kept.length >= gather) {
-        cut();
-        bytes = 0;
-        runMeter.hold(meter, kept.reduce((sum, one) => sum + one.bytes, 0) - meter.held);
-      }
+      if (kept.length < gather) continue;
+      runMeter.hold(meter, bytes);
+      bytes = 0;
+      yield* cut();
     }
     runMeter.hold(meter, bytes);
     watch.look(step);
     yield stillWorking;
   }
-  cut();
-  yield { rows: kept.map(({ row }) => row), positions: kept.map(({ position }) => position) };
+  yield* cut();
+  const most = runtime.batchRows;
+  for (let from = 0; from < kept.length; from += most) {
+    const part = kept.slice(from, from + most);
+    runMeter.hold(meter, -part.reduce((sum, { row }) => sum + ownedByRow(row), 0));
+    yield { rows: part.map(({ row }) => row), positions: part.map(({ position }) => position) };
+  }
   runMeter.hold(meter, -meter.held);
 };

@@ -14,6 +14,7 @@ export function elementsOf(value: Value): readonly Json[] {
 
 export const unnest: Operator<Unnest> = function* (step, runtime, meter) {
   const { context, watch } = runtime;
+  const most = Math.min(largestBatch, runtime.batchRows);
   const read = compileValue(step.path);
   const place = placeAt(step.target, step.used);
   const placePosition = step.position && placeAt(step.position);
@@ -34,8 +35,7 @@ export const unnest: Operator<Unnest> = function* (step, runtime, meter) {
       for (let k = 0; k < elements.length; k++) {
         rows.push(withElement(row, elements[k], k));
         positions.push(batch.positions[i]);
-      }
-      if (rows.length >= largestBatch) {
+        if (rows.length < most) continue;
         watch.look(step);
         yield { rows, positions };
         rows = [];

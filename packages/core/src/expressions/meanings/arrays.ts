@@ -1,6 +1,9 @@
-import { equalValues, hashKey } from '../../values/equality.ts';
+import { ExactSum } from '../../values/exactSum.ts';
+import { equalValues } from '../../values/equality.ts';
+import { keyOf, type MapKey } from '../../values/keys.ts';
 import type { Json, Value } from '../../values/json.ts';
 import { compareValues } from '../../values/order.ts';
+import { finite } from './numbers.ts';
 
 export function includes(array: Json[], value: Value): boolean {
   if (value === undefined) return false;
@@ -17,28 +20,32 @@ function numbersOf(array: Json[]): number[] {
 }
 
 export function sumOf(array: Json[]): number | undefined {
-  let sum = 0;
-  let found = false;
-  for (const item of array) {
-    if (typeof item === 'number') {
-      sum += item;
-      found = true;
-    }
-  }
-  return found && Number.isFinite(sum) ? sum : undefined;
+  const numbers = numbersOf(array);
+  return numbers.length === 0 ? undefined : finite(exactSumOf(numbers));
 }
 
 export function avgOf(array: Json[]): number | undefined {
   const numbers = numbersOf(array);
-  const sum = sumOf(numbers);
-  return sum === undefined ? undefined : sum / numbers.length;
+  return numbers.length === 0 ? undefined : finite(exactSumOf(numbers) / numbers.length);
+}
+
+function exactSumOf(numbers: readonly number[]): number {
+  const sum = new ExactSum();
+  for (const number of numbers) sum.add(number);
+  return sum.value;
 }
 
 export function medianOf(array: Json[]): number | undefined {
   const numbers = Float64Array.from(numbersOf(array)).sort();
   if (numbers.length === 0) return undefined;
   const middle = numbers.length >> 1;
-  return numbers.length % 2 === 1 ? numbers[middle] : (numbers[middle - 1] + numbers[middle]) / 2;
+  return numbers.length % 2 === 1 ? numbers[middle] : halfway(numbers[middle - 1], numbers[middle]);
+}
+
+/** The sum of two numbers may be beyond a double where half of it is not. */
+function halfway(a: number, b: number): number {
+  const sum = a + b;
+  return Number.isFinite(sum) ? sum / 2 : a / 2 + b / 2;
 }
 
 /** The value that comes first by the order of values, null passed over, among an array's. */
@@ -53,9 +60,9 @@ export const minOf = (array: Json[]): Value => extreme(array, 1);
 export const maxOf = (array: Json[]): Value => extreme(array, -1);
 
 export function distinctOf(array: Json[]): Json[] {
-  const seen = new Map<string, Json>();
+  const seen = new Map<MapKey, Json>();
   for (const item of array) {
-    const key = hashKey(item);
+    const key = keyOf(item);
     if (!seen.has(key)) seen.set(key, item);
   }
   return [...seen.values()];

@@ -121,8 +121,8 @@ export const findings = {
   orderLost: (span: Span, later: string) =>
     warning('order-lost', span, `This order is lost: ${later} further down gives the rows a new one.`),
 
-  severalUnnested: (span: Span) =>
-    error('several-unnested', span, 'unnest takes the path of one array. Where it lies inside another, unnest that one first.'),
+  changingKey: (span: Span, found: string) =>
+    error('changing-key', span, `${found} is not the same for ever. An index takes neither parameters nor now().`),
   reservedName: (span: Span, name: string) =>
     error('reserved-name', span, `“${name}” has a meaning of its own. Give the partner another name.`),
   unknownAggregate: (span: Span, name: string, near: string | undefined) =>

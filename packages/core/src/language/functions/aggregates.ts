@@ -4,12 +4,21 @@ export interface Aggregate {
   readonly result: 'number' | 'boolean' | 'array' | 'value';
   /** Whether it depends on the order in which rows come. */
   readonly ordered: boolean;
+  /** Whether it gives one of the values, the first of those that are equal: `{a, b}` and `{b, a}` are, and are written otherwise. */
+  readonly picks?: boolean;
   readonly doc: string;
   readonly example: string;
 }
 
 const number = (doc: string, example: string): Aggregate => ({ takes: 'value', result: 'number', ordered: false, doc, example });
-const value = (doc: string, example: string, ordered = false): Aggregate => ({ takes: 'value', result: 'value', ordered, doc, example });
+const value = (doc: string, example: string, ordered = false): Aggregate => ({
+  takes: 'value',
+  result: 'value',
+  ordered,
+  picks: true,
+  doc,
+  example,
+});
 
 /** Every aggregate of the notation. Missing and null are passed over. */
 export const aggregates = {

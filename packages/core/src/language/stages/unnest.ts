@@ -1,5 +1,4 @@
 import { emptyTree, openTree, withSubtree, type FieldTree } from '../../shape/fieldTree.ts';
-import { findings } from '../diagnostics/findings.ts';
 import { checkValue, treeOf } from '../grammar/check.ts';
 import { parseGivenName, printGivenName } from '../grammar/names.ts';
 import { parsePath } from '../grammar/paths.ts';
@@ -11,13 +10,11 @@ import type { StageDefinition, UnnestStage } from './stage.ts';
 
 export const unnest: StageDefinition<UnnestStage> = {
   words: ['unnest'],
-  doc: 'Gives one row for each element of an array, in order, with the element under a name. Rows without elements go, unless kept.',
+  doc: 'Gives one row for each element of an array, or for each node of a path to several, in order, under a name. Rows without any go, unless kept.',
   example: 'unnest @.nights as night with position as at',
   parse: (reader) => {
     if (!reader.isSign('@') && !reader.isSign('$')) reader.fail('the path of an array');
     const path = parsePath(reader);
-    // A path to several values is taken apart value by value.
-    if (!isSingle(path)) reader.reject(findings.severalUnnested(path));
     reader.expectWord('as');
     const target = parseGivenName(reader);
     let position: UnnestStage['position'];
@@ -41,7 +38,7 @@ export const unnest: StageDefinition<UnnestStage> = {
   },
   effect: ({ path, target, position }, before) => {
     const array = treeOf(path, { current: before, whole: before, source: '', report: () => undefined });
-    let tree = withSubtree(before, target.names, array === undefined || before.open ? openTree : elementOf(array));
+    let tree = withSubtree(before, target.names, array === undefined || before.open ? openTree : isSingle(path) ? elementOf(array) : array);
     if (position) tree = withSubtree(tree, position.names, numberTree);
     return before.open ? openTree : tree;
   },

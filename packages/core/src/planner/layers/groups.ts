@@ -2,13 +2,13 @@ import { compileValue } from '../../expressions/compile.ts';
 import { makeContext } from '../../expressions/context.ts';
 import { printExpression } from '../../language/grammar/print.ts';
 import type { Measure, SelectItem, UnnestStage } from '../../language/stages/stage.ts';
-import { hashKey } from '../../values/equality.ts';
+import { keyOfAll } from '../../values/keys.ts';
 import type { JsonObject } from '../../values/json.ts';
 import { isSingle, type Expression } from '../../language/tree.ts';
 import { isStage, type PlannedStage } from '../logical.ts';
 import type { PhysicalStep, Unnested } from '../physical.ts';
 import { readsOf, touches } from '../rewrites/reads.ts';
-import { filtersWithPaths, isOfRow, leadingNames, withPaths, type PathChange } from '../rewrites/substitute.ts';
+import { filtersWithPaths, isOfRow, leadingNames, withPaths, type PathChange } from '../../language/substitute.ts';
 import type { PlannedSource } from '../source.ts';
 import { measuredOn } from '../statistics.ts';
 import type { LayContext } from './layer.ts';
@@ -170,5 +170,5 @@ function differentKeys(keys: readonly SelectItem[], documents: readonly JsonObje
   const read = keys.map(({ expression }) => compileValue(expression));
   const context = makeContext({});
   if (read.some((evaluate) => documents.every((document) => evaluate(document, context) === undefined))) return 0;
-  return new Set(documents.map((document) => read.map((evaluate) => hashKey(evaluate(document, context))).join('\n'))).size;
+  return new Set(documents.map((document) => keyOfAll(read.map((evaluate) => evaluate(document, context))))).size;
 }

@@ -1,11 +1,11 @@
 import { printExpression } from '../../language/grammar/print.ts';
 import { partnerName } from '../../language/stages/join.ts';
 import type { JoinStage } from '../../language/stages/stage.ts';
-import { walk, type Expression } from '../../language/tree.ts';
+import { isSingle, walk, type Expression } from '../../language/tree.ts';
 import { conjunctsOf, joined, type Conjunct } from '../conjuncts.ts';
 import type { PlannedStage } from '../logical.ts';
 import type { JoinMatch, PhysicalStep, UsedFields } from '../physical.ts';
-import { withPaths } from '../rewrites/substitute.ts';
+import { withPaths } from '../../language/substitute.ts';
 import type { IndexStatistics } from '../statistics.ts';
 import type { LayContext } from './layer.ts';
 
@@ -20,6 +20,8 @@ const buildCost = 1.4;
 interface Keys {
   readonly left: Expression[];
   readonly right: Expression[];
+  /** The equality that each pair of keys came from, as it is tested on a pair. */
+  readonly equalities: Expression[];
   readonly leftIsList: boolean;
   readonly rightIsList: boolean;
   /** Conjuncts on the partner alone, on the row alone or on both. */
@@ -49,7 +51,7 @@ export function layJoin(
     used,
   };
   const ofPartner = joined(keys.ofPartner.map((conjunct) => asCurrent(conjunct, partner)));
-  const named = context.lookup(stage.source);
+  const named = context.lookup(stage.source, { line, ...stage.sourceSpan });
   if (named.kind === 'view') {
     const view = context.planView(named.stages, line);
     const partners: PhysicalStep =
@@ -68,8 +70,7 @@ export function layJoin(
   if (keys.left.length > 0)
     tell(planned, source.name, source.store.count, input.estimatedRows, index, usesIndex, hashCost, indexCost, perKey, context);
   if (usesIndex) {
-    // An index gives the partners of one key; the other equalities are tested on each.
-    const { residual, ...by } = singleKey(match, index, partner);
+    const { residual, ...by } = singleKey(match, keys.equalities, index);
     return {
       kind: 'indexJoin',
       lines: [line],
@@ -98,7 +99,7 @@ function estimated(kind: JoinStage['kind'], rows: number, perRow: number): numbe
 
 /** Takes the condition of a join apart: equalities between the sides, what is on one side alone, and the rest. */
 function keysOf(conjuncts: readonly Conjunct[], partner: string): Keys {
-  const keys: Keys = { left: [], right: [], leftIsList: false, rightIsList: false, ofPartner: [], rest: [] };
+  const keys: Keys = { left: [], right: [], equalities: [], leftIsList: false, rightIsList: false, ofPartner: [], rest: [] };
   let isList = false;
   for (const conjunct of conjuncts) {
     const { expression } = conjunct;
@@ -113,6 +114,7 @@ function keysOf(conjuncts: readonly Conjunct[], partner: string): Keys {
       if (pair !== undefined && !isList) {
         keys.left.push(pair[0]);
         keys.right.push(ofPartnerAlone(pair[1], partner));
+        keys.equalities.push(neverEmpty(expression, partner));
         continue;
       }
     }
@@ -121,6 +123,7 @@ function keysOf(conjuncts: readonly Conjunct[], partner: string): Keys {
       if (a === 'partner' && b === 'row') {
         keys.left.push(expression.right);
         keys.right.push(ofPartnerAlone(expression.left, partner));
+        keys.equalities.push(expression);
         Object.assign(keys, { leftIsList: true });
         isList = true;
         continue;
@@ -128,6 +131,7 @@ function keysOf(conjuncts: readonly Conjunct[], partner: string): Keys {
       if (a === 'row' && b === 'partner') {
         keys.left.push(expression.left);
         keys.right.push(ofPartnerAlone(expression.right, partner));
+        keys.equalities.push(expression);
         Object.assign(keys, { rightIsList: true });
         isList = true;
         continue;
@@ -217,23 +221,29 @@ function servingIndex(indexes: readonly IndexStatistics[], match: JoinMatch, { i
 }
 
 /** Which of the keys an index's first key is. An index on an array's elements serves a list on the partner's side. */
-function keyServed(match: JoinMatch, text: string): number | undefined {
-  const at = match.rightKeys.findIndex((key) => printExpression(key) + (match.rightIsList ? '[*]' : '') === text);
+function keyServed({ rightKeys, rightIsList }: JoinMatch, text: string): number | undefined {
+  const at = rightKeys.findIndex((key) => (rightIsList ? elementsText(key) : printExpression(key)) === text);
   return at < 0 ? undefined : at;
 }
 
-function singleKey(match: JoinMatch, index: IndexStatistics, partner: string): Pick<JoinMatch, 'leftKeys' | 'rightKeys' | 'residual'> {
+/** The key that has an entry for each element of a list: of a path to several its nodes are the elements already. */
+function elementsText(list: Expression): string | undefined {
+  if (list.kind !== 'path') return undefined;
+  return isSingle(list) ? `${printExpression(list)}[*]` : printExpression(list);
+}
+
+/**
+ * An index gives the partners of one key; the other equalities are tested on each, as they were written. So is the one of an
+ * index on elements, which has those of objects too, where a list alone is asked for.
+ */
+function singleKey(
+  match: JoinMatch,
+  equalities: readonly Expression[],
+  index: IndexStatistics,
+): Pick<JoinMatch, 'leftKeys' | 'rightKeys' | 'residual'> {
   const at = keyServed(match, index.definition.keys[0].text) ?? 0;
-  const others = match.leftKeys.flatMap((left, i): Expression[] => {
-    if (i === at) return [];
-    const right = withPaths(match.rightKeys[i], (path, { inFilter }) =>
-      path.root.kind === 'current' && !inFilter ? { ...path, root: { kind: 'partner', name: partner } } : undefined,
-    );
-    const { from, to } = left;
-    const equal: Expression = { kind: 'comparison', operator: '==', left, right, from, to };
-    return [neverEmpty(equal, partner)];
-  });
-  const operands = [...others, ...(match.residual === undefined ? [] : [match.residual])];
+  const tested = equalities.filter((_, i) => i !== at || match.rightIsList);
+  const operands = [...tested, ...(match.residual === undefined ? [] : [match.residual])];
   const [first] = operands;
   const residual: Expression | undefined = operands.length < 2 ? first : { kind: 'and', operands, from: first.from, to: first.to };
   return { leftKeys: [match.leftKeys[at]], rightKeys: [match.rightKeys[at]], residual };

@@ -7,7 +7,8 @@ import type { PlannedSource } from '../source.ts';
 /** A source as a stage names it: a collection, or a view with its own stages. */
 export type NamedSource =
   { readonly kind: 'collection'; readonly source: PlannedSource } | { readonly kind: 'view'; readonly stages: readonly PlannedStage[] };
-export type SourceLookup = (name: string) => NamedSource;
+/** @param at where the name stands in the text that is run */
+export type SourceLookup = (name: string, at: { readonly line: number; readonly from: number; readonly to: number }) => NamedSource;
 
 /** What layers of a plan share. */
 export interface LayContext {

@@ -2,7 +2,7 @@ import { isJoin, type PipelineStage } from '../../language/stages/stage.ts';
 import { fieldNames, type Expression, type PathExpression } from '../../language/tree.ts';
 import type { PlannableStage } from '../logical.ts';
 import { readsOf, touches } from './reads.ts';
-import { continued, isOfRow, leadingNames, withPaths } from './substitute.ts';
+import { continued, isOfRow, leadingNames, withPaths } from '../../language/substitute.ts';
 
 /** An expression on the rows that come out of a stage, as it reads on those that go in; undefined where it cannot. */
 export function above(expression: Expression, stage: PlannableStage): Expression | undefined {

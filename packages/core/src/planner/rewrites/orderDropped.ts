@@ -1,4 +1,4 @@
-import { aggregates } from '../../language/functions/aggregates.ts';
+import { aggregates, type Aggregate } from '../../language/functions/aggregates.ts';
 import { isStage, type PlannableStage, type RewriteRule } from '../logical.ts';
 
 /** Stages through which an order passes without being looked at. */
@@ -27,7 +27,11 @@ export const orderDropped: RewriteRule = (stages) => {
   return undefined;
 };
 
+function looksAtOrder({ ordered, picks }: Aggregate): boolean {
+  return ordered || picks === true;
+}
+
 function replaces(stage: PlannableStage): boolean {
-  if (stage.kind === 'groupAll') return !stage.measures.some(({ aggregate }) => aggregates[aggregate].ordered);
+  if (stage.kind === 'groupAll') return !stage.measures.some(({ aggregate }) => looksAtOrder(aggregates[aggregate]));
   return stage.kind === 'order';
 }

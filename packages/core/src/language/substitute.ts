@@ -1,5 +1,5 @@
-import { signatureOf } from '../../language/functions/signatures.ts';
-import { children, type Expression, type PathExpression, type Segment } from '../../language/tree.ts';
+import { signatureOf } from './functions/signatures.ts';
+import { children, type Expression, type PathExpression, type Segment } from './tree.ts';
 
 /** Where a path stands: what `@` is there, and whether its nodes are asked for or the value that they make. */
 export interface PathPlace {
