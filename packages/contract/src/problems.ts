@@ -22,6 +22,7 @@ export const problemTitles = {
   '/guard-time': [422, 'The run was stopped: it took longer than its guard allows'],
   '/guard-documents-read': [422, 'The run was stopped: it read more documents than its guard allows'],
   '/guard-memory': [422, 'The run was stopped: it held more memory than its guard allows'],
+  '/way': [422, 'There is no such way to the documents'],
   '/unique': [422, 'A unique index refuses this'],
   '/index': [422, 'The index cannot be made'],
   '/document': [422, 'The document cannot be stored'],

@@ -9,6 +9,18 @@ export const guards = z.strictObject({
 });
 export type GuardLimits = z.infer<typeof guards>;
 
+const wayKind = z.enum([
+  'full scan',
+  'index',
+  'index order',
+  'index only',
+  'union',
+  'intersection',
+  'aggregate',
+  'early order',
+  'hash join',
+  'index join',
+]);
 const pipelineText = z.string().max(1_000_000);
 const planOptions = {
   pipeline: pipelineText,
@@ -20,8 +32,15 @@ const planOptions = {
     .array(z.union([z.string(), z.number()]))
     .max(1_000)
     .optional(),
-  useIndex: z.string().optional(),
+  /** Indexes that are insisted on: all of them together if they can be, else one of them, as far as they serve. 404 where there is no such index. */
+  useIndex: z.union([z.string(), z.array(z.string()).max(20)]).optional(),
+  /** Indexes that are passed over. 404 where there is no such index. */
   ignoreIndexes: z.array(z.string()).optional(),
+  /**
+   * Kinds of ways to the documents and to partners that are insisted on, whatever they cost: to compare one with another.
+   * Refused, with a type that ends in `/way`, where there is none.
+   */
+  ways: z.union([wayKind, z.array(wayKind).max(10)]).optional(),
 };
 
 export const queryRequest = z.strictObject({

@@ -131,6 +131,7 @@ export class Engine {
         guards: { ...defaultGuards, ...request.guards },
         isCancelled,
         readAtMost: request.readAtMost,
+        batchRows: request.batchRows,
         storeOf: (name) => existing(this.collections.get(name)).store,
         indexOf: (name, index) => existing(this.collections.get(name)?.index(index)),
         take,

@@ -75,7 +75,7 @@ describe('an index that is walked in the order asked for', () => {
   ])('%s', async (_, keys, stages, reads) => {
     const engine = await engineOf(documents, { keys });
     const walked = await ask(engine, `from c\n${stages}`);
-    const scanned = await ask(engine, `from c\n${stages}`, { ignoreIndexes: [readDefinition({ keys }).name, 'id'] });
+    const scanned = await ask(engine, `from c\n${stages}`, { ignoreIndexes: [readDefinition({ keys }).name, 'identity'] });
     expect(idsOf(walked)).toEqual(idsOf(scanned));
     expect(stepsOf(walked.plan)).toEqual(['limit', 'index range scan']);
     expect(walked.cost.documentsRead).toBeLessThanOrEqual(reads);
@@ -97,7 +97,7 @@ describe('an index that is walked in the order asked for', () => {
   ])('rows that tie on the keys of the index are sorted: %s', async (_, keys, stages, reads) => {
     const engine = await engineOf(documents, { keys });
     const walked = await ask(engine, `from c\n${stages}`);
-    const scanned = await ask(engine, `from c\n${stages}`, { ignoreIndexes: [readDefinition({ keys }).name, 'id'] });
+    const scanned = await ask(engine, `from c\n${stages}`, { ignoreIndexes: [readDefinition({ keys }).name, 'identity'] });
     expect(idsOf(walked)).toEqual(idsOf(scanned));
     expect(stepsOf(walked.plan)).toEqual(['limit', 'partial sort', 'index range scan']);
     expect(walked.cost.documentsRead).toBeLessThanOrEqual(reads);
@@ -182,7 +182,7 @@ test('every walk of an index gives the rows of the scan, in the same order, ties
         `limit ${limit}`,
       ].join('\n');
       const { name: index } = readDefinition({ keys });
-      const scanned = await ask(engine, pipeline, { ignoreIndexes: [index, 'id'] });
+      const scanned = await ask(engine, pipeline, { ignoreIndexes: [index, 'identity'] });
       const walked = await ask(engine, pipeline, { useIndex: index });
       const free = await ask(engine, pipeline);
       const steps = stepsOf(walked.plan);

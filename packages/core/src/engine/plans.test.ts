@@ -324,7 +324,7 @@ describe('properties', () => {
           const collection = engine.collections.get('c');
           if (collection === undefined) return;
           collection.sample();
-          const more = insisted === undefined ? {} : { useIndex: `i${insisted}` };
+          const more = insisted === undefined || insisted >= indexes.length ? {} : { useIndex: `i${insisted}` };
           // Planning looks at the sample alone; what is looked at from here on is what the run reads.
           engine.plan({ pipeline, ...more });
           const seen = { reads: 0 };

@@ -1,6 +1,8 @@
 import { parseConditionText } from '../language/grammar/texts.ts';
 import { IndexProblem, readDefinition, type IndexDefinition } from '../indexes/definition.ts';
 import type { Views } from '../language/sources.ts';
+import { nearest } from '../language/diagnostics/nearest.ts';
+import { WayRefused } from '../planner/insisting.ts';
 import type { SourceLookup } from '../planner/layers/layer.ts';
 import { plan, PlanProblem, type Planned, type PlannedStage } from '../planner/plan.ts';
 import type { Collection } from './collection.ts';
@@ -78,8 +80,31 @@ export class Preparer {
     return { kind: 'collection', source: existing(this.collections.get(name)).planned() };
   };
 
+  /** What to say of an index that a request names and none of its collections has; undefined where there are all. */
+  private unknownIndex(stages: readonly PlannedStage[], { useIndex, ignoreIndexes, whatIf }: PlanRequest): string | undefined {
+    const named = [...listed(useIndex), ...(ignoreIndexes ?? [])];
+    if (named.length === 0) return undefined;
+    const sources = this.sourcesOf(stages);
+    const known = sources.flatMap((name) => this.collections.get(name)?.indexList ?? []).map(({ definition }) => definition.name);
+    const imagined = (whatIf ?? []).map((request) => readDefinition(request).name);
+    const unknown = named.find((name) => !known.includes(name) && !imagined.includes(name));
+    if (unknown === undefined) return undefined;
+    const near = nearest(unknown, known);
+    const meant = near === undefined ? '' : ` Did you mean ${near}?`;
+    return `There is no index ${unknown} on ${sources.join(' or ')}.${meant} There ${known.length === 1 ? 'is' : 'are'} ${[...new Set(known)].join(', ')}.`;
+  }
+
   /** Works while nothing changes in any of the collections that a pipeline reads. */
   reading<T>(stages: readonly PlannedStage[], work: () => Promise<T>): Promise<T> {
+    // Always in the same order, so that two runs never wait for each other.
+    const gates = this.sourcesOf(stages)
+      .sort()
+      .flatMap((name) => this.collections.get(name)?.gate ?? []);
+    return gates.reduceRight<() => Promise<T>>((inner, gate) => () => gate.read(inner), work)();
+  }
+
+  /** The collections that stages read in the end. */
+  private sourcesOf(stages: readonly PlannedStage[]): string[] {
     const names = new Set<string>();
     const visit = (some: readonly PlannedStage[]): void => {
       for (const { stage } of some) {
@@ -90,9 +115,7 @@ export class Preparer {
       }
     };
     visit(stages);
-    // Always in the same order, so that two runs never wait for each other.
-    const gates = [...names].sort().flatMap((name) => this.collections.get(name)?.gate ?? []);
-    return gates.reduceRight<() => Promise<T>>((inner, gate) => () => gate.read(inner), work)();
+    return [...names];
   }
 
   plan(
@@ -104,12 +127,15 @@ export class Preparer {
       const whatIf = (request.whatIf ?? [])
         .filter((wanted) => wanted.collection === undefined || wanted.collection === collection.name)
         .map(readDefinition);
+      const unknown = this.unknownIndex(stages, request);
+      if (unknown !== undefined) return refused({ kind: 'not-found', message: unknown });
       const planned = plan(narrowed(stages, collection, request.only), this.lookup, {
         parameters: request.parameters ?? {},
         now,
         whatIf,
         ignoreIndexes: request.ignoreIndexes,
-        useIndex: request.useIndex,
+        useIndex: listed(request.useIndex),
+        ways: listed(request.ways),
         withoutRules: request.withoutRules,
       });
       return answered({ planned, whatIf });
@@ -120,10 +146,15 @@ export class Preparer {
         const message = view === undefined ? error.message : `In the view ${view}: ${error.message}`;
         return refused(invalid([{ severity: 'error', code: 'not-a-whole-number', message, from, to, line: error.line }]));
       }
+      if (error instanceof WayRefused) return refused({ kind: 'way', message: error.message });
       if (error instanceof IndexProblem) return refused({ kind: 'pipeline', message: error.message, diagnostics: [] });
       throw error;
     }
   }
+}
+
+function listed<T extends string>(one: T | readonly T[] | undefined): readonly T[] {
+  return one === undefined ? [] : typeof one === 'string' ? [one] : one;
 }
 
 /** A pipeline on some documents alone, as if its source had no others. */

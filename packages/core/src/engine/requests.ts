@@ -2,6 +2,7 @@ import type { Guards } from '../execution/guards.ts';
 import type { Costs } from '../execution/meter.ts';
 import type { Diagnostic, Mend } from '../language/diagnostics/diagnostic.ts';
 import type { IndexRequest } from '../indexes/definition.ts';
+import type { WayKind } from '../planner/insisting.ts';
 import type { Rewrite, RuleName } from '../planner/logical.ts';
 import type { Suggestion } from '../planner/advice.ts';
 import type { PlanNode } from './describePlan.ts';
@@ -15,7 +16,10 @@ export interface PlanRequest {
   readonly throughLine?: number;
   /** Identities of the only documents that are looked at, as if there were no others. */
   readonly only?: readonly (string | number)[];
-  readonly useIndex?: string;
+  /** Indexes that are insisted on: all of them together if they can be, else one of them, as far as they serve at all. */
+  readonly useIndex?: string | readonly string[];
+  /** Kinds of ways that are insisted on, whatever they cost; refused where there is none. */
+  readonly ways?: WayKind | readonly WayKind[];
   readonly ignoreIndexes?: readonly string[];
   /** Rewrites that are not to be made; for comparing with and without. */
   readonly withoutRules?: readonly RuleName[];
@@ -28,6 +32,8 @@ export interface QueryRequest extends Omit<PlanRequest, 'whatIf'> {
   readonly pageSize?: number;
   /** A bounded run: ends without an error after so many documents, and says so. */
   readonly readAtMost?: number;
+  /** How many rows go from one step to the next at a time; for tests. */
+  readonly batchRows?: number;
 }
 
 /** What a stage did: rows are those that came out of it; those of `from` are what entered the pipeline. */
@@ -104,6 +110,8 @@ export type EngineProblem =
       readonly cost: Costs;
       readonly explained: Explained;
     }
+  | { readonly kind: 'not-found'; readonly message: string }
+  | { readonly kind: 'way'; readonly message: string }
   | { readonly kind: 'cancelled'; readonly message: string }
   | { readonly kind: 'gone'; readonly message: string }
   | { readonly kind: 'document'; readonly message: string };

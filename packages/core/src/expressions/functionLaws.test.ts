@@ -66,7 +66,7 @@ describe('text, in code points', () => {
     holds(text, (a) => {
       const folded = of('fold(@.a)', { a });
       expect(of('fold(fold(@.a))', { a })).toBe(folded);
-      expect(of('fold(upper(lower(@.a))) == fold(lower(@.a))', { a })).toBe(of('fold(upper(@.a)) == fold(lower(@.a))', { a }));
+      expect(of('fold(lower(@.a))', { a })).toBe(folded);
       expect(/\p{M}/u.test(String(folded))).toBe(false);
       expect(of('trim(trim(@.a)) == trim(@.a)', { a })).toBe(true);
     });

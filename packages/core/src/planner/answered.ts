@@ -1,4 +1,5 @@
 import type { GroupAllStage, GroupStage } from '../language/stages/stage.ts';
+import type { Insistence } from './insisting.ts';
 import { answeredGroup, type AnsweredGroup } from './indexAggregates.ts';
 import { isStage, type PlannedStage } from './logical.ts';
 import type { PlannedSource } from './source.ts';
@@ -17,17 +18,16 @@ export function groupThatFollows(following: readonly PlannedStage[]): Answered['
   return isStage(first, 'group') || isStage(first, 'groupAll') ? first : undefined;
 }
 
-/** @param useIndex the only index that may answer; undefined for any */
 export function answeredBy(
   source: PlannedSource,
   considered: readonly IndexStatistics[],
   question: Question,
   following: readonly PlannedStage[],
-  useIndex: string | undefined,
+  insisted: Insistence,
 ): Answered | undefined {
   const group = groupThatFollows(following);
   if (group === undefined) return undefined;
-  const allowed = considered.filter(({ definition }) => useIndex === undefined || definition.name === useIndex);
+  const allowed = considered.filter(({ definition }) => insisted.allowsIndex(definition.name));
   const found = answeredGroup(source, allowed, question, group);
   return found && { ...found, group, after: following.slice(following.indexOf(group) + 1) };
 }

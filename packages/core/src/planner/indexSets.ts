@@ -1,9 +1,12 @@
-import { aroundOf } from './alternatives.ts';
+import { aroundOf, matchAlternatives } from './alternatives.ts';
 import type { Conjunct } from './conjuncts.ts';
 import { matchIndex, withoutOrder, type IndexMatch } from './matchIndex.ts';
 import type { PlannedSource, Selectivity } from './source.ts';
 import type { IndexStatistics } from './statistics.ts';
 import { costs, sortCost, type IndexSet, type Question, type Way } from './ways.ts';
+
+/** Those that find the fewest are put together with one another. */
+const mostParts = 4;
 
 type Part = IndexSet['parts'][number];
 
@@ -53,14 +56,16 @@ function cheapestPart(
 }
 
 /** Pairs of indexes that serve different conditions: the intersection of what they find. */
-export function intersectionWays(source: PlannedSource, ways: readonly Way[], question: Question, selectivity: Selectivity): Way[] {
-  const parts = ways
-    .flatMap(({ statistics, match }) => {
-      const unordered = match && match.used.length > 0 ? withoutOrder(match) : undefined;
-      return statistics !== undefined && unordered !== undefined ? [{ statistics, match: unordered }] : [];
-    })
+export function intersectionWays(
+  source: PlannedSource,
+  indexes: readonly IndexStatistics[],
+  question: Question,
+  selectivity: Selectivity,
+): Way[] {
+  const parts = indexes
+    .flatMap((statistics) => positionsBy(statistics, question))
     .sort((a, b) => entriesOf([a])[0] - entriesOf([b])[0])
-    .slice(0, 4);
+    .slice(0, mostParts);
   return parts.flatMap((first, i) =>
     parts.slice(i + 1).flatMap((second) => {
       const adds = (a: Part, b: Part) => a.match.used.some((one) => !b.match.used.includes(one));
@@ -76,6 +81,18 @@ export function intersectionWays(source: PlannedSource, ways: readonly Way[], qu
       return [setWay(source, set, a + b, Math.min(a, b, source.store.count * selectivity.of(set.used)), question, selectivity)];
     }),
   );
+}
+
+/** What an index finds for conditions, in insertion order: a walk in its own order may leave null and missing for later. */
+function positionsBy(statistics: IndexStatistics, question: Question): Part[] {
+  const plain = matchIndex(statistics, question.conjuncts, question.conditions, []);
+  const byAlternatives = question.alternatives.flatMap((one) => {
+    const match = matchAlternatives(statistics, question, one);
+    return (match && withoutOrder(match)) ?? [];
+  });
+  return [...('reason' in plain ? [] : [plain]), ...byAlternatives]
+    .filter(({ used }) => used.length > 0)
+    .map((match) => ({ statistics, match }));
 }
 
 function entriesOf(parts: readonly Part[]): number[] {

@@ -14,6 +14,7 @@ import { demandOf } from './demand.ts';
 import { earlyOrder } from './earlyOrder.ts';
 import { elementsPerRow } from './layers/groups.ts';
 import { intersectionWays, unionWays } from './indexSets.ts';
+import { Insistence, type WayKind } from './insisting.ts';
 import { keyConditionsOf, type Constant } from './keyConditions.ts';
 import type { LayContext, SourceLookup } from './layers/layer.ts';
 import { layAnswered, layOut } from './layOut.ts';
@@ -22,9 +23,9 @@ import { rewrite } from './rewrites/rewrite.ts';
 import type { PhysicalPlan, PhysicalStep } from './physical.ts';
 import type { Weighed } from './reasons.ts';
 import { Selectivity, type PlannedSource } from './source.ts';
-import { imagined } from './statistics.ts';
+import { imagined, type IndexStatistics } from './statistics.ts';
 import { tell, tellAnswered } from './tell.ts';
-import { costs, fullScanWay, indexWay, type Question, type UselessIndex, type Way } from './ways.ts';
+import { costs, fullScanWay, indexWays, leastOf, waysByDocuments, type Question, type UselessIndex, type Way } from './ways.ts';
 
 export type { PlannedStage } from './logical.ts';
 
@@ -34,7 +35,9 @@ export interface PlanOptions {
   /** Planned against though they are not built; such a plan cannot be run. */
   readonly whatIf?: readonly IndexDefinition[];
   readonly ignoreIndexes?: readonly string[];
-  readonly useIndex?: string;
+  readonly useIndex?: readonly string[];
+  /** Kinds of ways that are insisted on. */
+  readonly ways?: readonly WayKind[];
   /** Rewrites that are not to be made; for comparing with and without. */
   readonly withoutRules?: readonly RuleName[];
 }
@@ -60,20 +63,32 @@ export class PlanProblem extends Error {
 /**
  * Plans a pipeline: weighs the ways to its documents, and lays an operator to every stage.
  * @throws PlanProblem where offset or limit is given no whole number
+ * @throws WayRefused where a kind of way is insisted on that there is none of
  */
 export function plan(written: readonly PlannedStage[], lookup: SourceLookup, options: PlanOptions): Planned {
   const { stages, done } = rewrite(written, options.withoutRules);
-  const usual = planStages(stages, done, lookup, options);
-  const early = options.withoutRules?.includes('order moved up')
-    ? undefined
-    : earlyOrder(stages, usual.countOf, (stage) => elementsPerRow(stage, usual.source));
-  if (early === undefined) return usual.planned;
+  const insisted = new Insistence(options.useIndex, options.ways);
+  const wantsEarly = insisted.wants('early order');
+  const usual = planStages(stages, done, lookup, options, wantsEarly ? insisted.ofPartners : insisted);
+  const early =
+    options.withoutRules?.includes('order moved up') || !insisted.allows('early order')
+      ? undefined
+      : earlyOrder(stages, usual.countOf, (stage) => elementsPerRow(stage, usual.source));
+  if (early === undefined) {
+    if (wantsEarly) throw insisted.refusal();
+    return usual.planned;
+  }
   const told: Rewrite = {
     rule: 'order moved up',
     detail: `rows are put in order before ${early.passed}, as an index gives it`,
     lines: [early.line],
   };
-  const other = planStages(early.stages, [...done, told], lookup, options, early.about);
+  const inOrder = wantsEarly ? new Insistence(options.useIndex, [...(options.ways ?? []), 'index order']) : insisted;
+  const other = planStages(early.stages, [...done, told], lookup, options, inOrder, early.about);
+  if (wantsEarly) {
+    if (other.chosen.match?.ordered?.left.length !== 0) throw insisted.refusal();
+    return other.planned;
+  }
   // What comes to the lines in between is handled a row at a time, and then looked at for the first in order.
   const { chosen } = usual;
   const asItIs = { ...chosen, rows: chosen.rows, rowsSorted: chosen.rows, cost: chosen.cost + chosen.rows * costs.passedRow };
@@ -109,6 +124,7 @@ function planStages(
   done: readonly Rewrite[],
   lookup: SourceLookup,
   options: PlanOptions,
+  insisted: Insistence,
   about?: number,
 ): PlannedStages {
   const source = sourceOf(stages, lookup);
@@ -153,10 +169,12 @@ function planStages(
         ),
   };
   const selectivity = new Selectivity(source, options.parameters);
-  const { chosen, ways, useless, considered } = weigh(source, question, selectivity, options);
-  const answered = options.withoutRules?.includes('index-only')
-    ? undefined
-    : answeredBy(source, considered, question, following, options.useIndex);
+  const { chosen, ways, useless, considered, isRefused } = weigh(source, question, selectivity, options, insisted);
+  const answered =
+    options.withoutRules?.includes('index-only') || !insisted.allows('aggregate')
+      ? undefined
+      : answeredBy(source, considered, question, following, insisted);
+  if (isRefused && answered === undefined) throw insisted.refusal();
   const told = (): Weighed[] =>
     tell(
       source,
@@ -174,7 +192,9 @@ function planStages(
     lookup,
     indexIsAllowed: (name) => !options.ignoreIndexes?.includes(name),
     source,
-    planView: (view, line) => relined(plan(view, lookup, { ...options, whatIf: [] }).physical.root, line),
+    byIndex: insisted.byIndex,
+    isNamed: (name) => insisted.names(name),
+    planView: (view, line) => relined(plan(view, lookup, { ...options, ways: undefined, whatIf: [] }).physical.root, line),
     weighed: joins,
     rewrites,
     keepsUsed: !options.withoutRules?.includes('used fields alone'),
@@ -239,19 +259,36 @@ function relined(step: PhysicalStep, line: number): PhysicalStep {
   return { ...step, ...inner, ...partners, lines: [line] } as PhysicalStep;
 }
 
-function weigh(source: PlannedSource, question: Question, selectivity: Selectivity, options: PlanOptions) {
+function weigh(source: PlannedSource, question: Question, selectivity: Selectivity, options: PlanOptions, insisted: Insistence) {
   const statistics = [...source.indexes, ...(options.whatIf ?? []).map((definition) => imagined(definition, source.sample()))];
   const considered = statistics.filter(({ definition }) => !options.ignoreIndexes?.includes(definition.name));
-  const looked = considered.map((index) => indexWay(source, index, question, selectivity));
-  const isWay = (way: Way | UselessIndex): way is Way => 'cost' in way;
-  const single = looked.filter(isWay);
-  const ways = [
-    fullScanWay(source, question, selectivity),
-    ...single,
-    ...unionWays(source, considered, question, selectivity),
-    ...intersectionWays(source, single, question, selectivity),
+  const looked = considered.map((index) => indexWays(source, index, question, selectivity));
+  const single = looked.flatMap((ways) => (isUseless(ways) ? [] : [leastOf(ways)]));
+  const sets = (indexes: readonly IndexStatistics[]) => [
+    ...unionWays(source, indexes, question, selectivity),
+    ...intersectionWays(source, indexes, question, selectivity),
   ];
-  const insisted = ways.find((way) => options.useIndex !== undefined && way.statistics?.definition.name === options.useIndex);
-  const chosen = insisted ?? ways.reduce((best, way) => (way.cost < best.cost ? way : best));
-  return { chosen, ways, useless: looked.filter((way): way is UselessIndex => !isWay(way)), considered };
+  const ways = [fullScanWay(source, question, selectivity), ...single, ...sets(considered)];
+  const usual = leastOf(ways);
+  const all = (): Way[] => {
+    const named = considered.filter(({ definition }) => insisted.allowsIndex(definition.name));
+    const further = named.flatMap((index) => {
+      const own = indexWays(source, index, question, selectivity);
+      return [...(isUseless(own) ? [] : own), ...waysByDocuments(source, index, question, selectivity)];
+    });
+    return [ways[0], ...further, ...sets(named)];
+  };
+  const chosen = insisted.isOpen ? undefined : insisted.choose(all());
+  const told = chosen === undefined || ways.includes(chosen) ? ways : [...ways, chosen];
+  return {
+    chosen: chosen ?? usual,
+    ways: told,
+    useless: looked.filter(isUseless),
+    considered,
+    isRefused: chosen === undefined && insisted.isOfDocuments,
+  };
+}
+
+function isUseless(ways: readonly Way[] | UselessIndex): ways is UselessIndex {
+  return !Array.isArray(ways);
 }

@@ -133,17 +133,29 @@ export function sortCost(rows: number, demand: number | undefined): number {
   return rows * costs.sortedRow * Math.log2(rows);
 }
 
+/** The cheapest way by an index. */
 export function indexWay(
   source: PlannedSource,
   statistics: IndexStatistics,
   question: Question,
   selectivity: Selectivity,
 ): Way | UselessIndex {
+  const ways = indexWays(source, statistics, question, selectivity);
+  return Array.isArray(ways) ? leastOf(ways) : (ways as UselessIndex);
+}
+
+/** The ways by an index that are weighed. */
+export function indexWays(
+  source: PlannedSource,
+  statistics: IndexStatistics,
+  question: Question,
+  selectivity: Selectivity,
+): readonly Way[] | UselessIndex {
   const targets = coveringTargets(statistics.definition, question.read);
-  const wayOf = (match: IndexMatch): Way => cheapestOf(source, statistics, match, question, selectivity, targets);
+  const waysOf = (match: IndexMatch): Way[] => inOrderAndNot(source, statistics, match, question, selectivity, targets);
   const match = matchIndex(statistics, question.conjuncts, question.conditions, question.order);
-  const byAlternatives = question.alternatives.flatMap((one) => matchAlternatives(statistics, question, one) ?? []).map(wayOf);
-  if ('reason' in match && byAlternatives.length > 0) return leastOf(byAlternatives);
+  const byAlternatives = question.alternatives.flatMap((one) => matchAlternatives(statistics, question, one) ?? []).flatMap(waysOf);
+  if ('reason' in match && byAlternatives.length > 0) return byAlternatives;
   if ('reason' in match) {
     // Of no use for finding documents, an index may still have all that is read of them.
     const { where, keys } = statistics.definition;
@@ -153,31 +165,41 @@ export function indexWay(
     const reason = isOfAlternative ? 'alone it serves some of the alternatives' : match.reason;
     if (targets === undefined || where !== undefined) return { statistics, reason };
     const whole: IndexMatch = { ranges: [{ fixed: [] }], used: [], served: [], lookup: false, ordered: undefined };
-    return costOf(source, statistics, whole, question, selectivity, { targets, absent: true });
+    return [costOf(source, statistics, whole, question, selectivity, { targets, absent: true })];
   }
-  return leastOf([wayOf(match), ...byAlternatives]);
+  return [...waysOf(match), ...byAlternatives];
 }
 
-function leastOf(ways: readonly Way[]): Way {
+/** The same of all that is read by documents, though the index has it: not weighed, but a request may insist on them. */
+export function waysByDocuments(
+  source: PlannedSource,
+  statistics: IndexStatistics,
+  question: Question,
+  selectivity: Selectivity,
+): readonly Way[] {
+  const ways = indexWays(source, statistics, { ...question, read: undefined }, selectivity);
+  return Array.isArray(ways) ? (ways as readonly Way[]) : [];
+}
+
+export function leastOf(ways: readonly Way[]): Way {
   return ways.reduce((best, way) => (way.cost < best.cost ? way : best));
 }
 
 /** In the order of the index, or in insertion order with a sort after it: following entry by entry can cost more. */
-function cheapestOf(
+function inOrderAndNot(
   source: PlannedSource,
   statistics: IndexStatistics,
   match: IndexMatch,
   question: Question,
   selectivity: Selectivity,
   targets: Covering['targets'] | undefined,
-): Way {
+): Way[] {
   // Null and missing do not stand where an order wants them, and documents without an entry have no key to give.
   const coveringInOrder = targets && match.ordered?.empties === undefined ? { targets, absent: false } : undefined;
   const inOrder = costOf(source, statistics, match, question, selectivity, match.ordered ? coveringInOrder : covering(targets, match));
   const plain = withoutOrder(match);
-  if (match.ordered === undefined || plain === undefined || (match.used.length === 0 && targets === undefined)) return inOrder;
-  const sorted = costOf(source, statistics, plain, question, selectivity, covering(targets, plain));
-  return sorted.cost < inOrder.cost ? sorted : inOrder;
+  if (match.ordered === undefined || plain === undefined || (match.used.length === 0 && targets === undefined)) return [inOrder];
+  return [inOrder, costOf(source, statistics, plain, question, selectivity, covering(targets, plain))];
 }
 
 function covering(targets: Covering['targets'] | undefined, { used }: IndexMatch): Covering | undefined {

@@ -24,8 +24,13 @@ test.each<[string, string[], string[]]>([
   ['a\\-b', ['a-b'], ['ab']],
   ['\\n\\t', ['\n\t'], ['nt']],
   ['/', ['/'], ['']],
-  // No anchors: they are characters as any other.
-  ['^a$', ['^a$'], ['a']],
+  // Anchors at the ends, which the whole text has anyway; characters as any other elsewhere.
+  ['^a$', ['a'], ['^a$']],
+  ['a^b', ['a^b'], ['ab']],
+  ['$a', ['$a'], ['a']],
+  ['(^a)', ['^a'], ['a']],
+  ['a\\\\$', ['a\\'], ['a\\$']],
+  ['^', [''], ['^']],
 ])('%s', (pattern, fitting, others) => {
   for (const text of fitting) expect([text, fits(pattern, text)]).toEqual([text, true]);
   for (const text of others) expect([text, fits(pattern, text)]).toEqual([text, false]);
@@ -51,6 +56,7 @@ test.each([
   '[z-a]',
   'a\\',
   '\\1',
+  '((a{100}){10}){2}',
 ])('%s is no pattern of RFC 9485, and what is wrong with it is told', (pattern) =>
   expect(patternProblem(pattern)).toEqual(expect.stringMatching(/\S/)),
 );
@@ -76,6 +82,10 @@ test.each<[string, boolean]>([
   ['(a|b)c', true],
   ['(a+)+', false],
   ['(a|a)*b', false],
+  ['(a|a)'.repeat(35) + 'b', false],
+  ['a?'.repeat(30) + 'a'.repeat(30), false],
+  ['a{0,30}'.repeat(2) + 'b', false],
+  ['(ab|cd|ef)x?y', true],
 ])('whether %s is matched in linear time by backtracking: %s', (pattern, safe) => {
   const read = readPattern(pattern);
   expect('safeWhole' in read && read.safeWhole).toBe(safe);

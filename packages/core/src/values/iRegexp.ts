@@ -1,7 +1,12 @@
 /** An I-Regexp pattern (RFC 9485) read and rewritten for a matcher. */
 export interface ReadPattern {
-  /** The pattern in the syntax shared by ECMAScript's `u` mode and RE2, unanchored. */
+  /** The pattern in the syntax shared by ECMAScript's `u` mode and RE2, without its anchors. */
   readonly source: string;
+  /**
+   * Whether it begins with an unescaped `^`, and ends with an unescaped `$`: anchors, as the mappings to other dialects have
+   * them (RFC 9485, 5). They are of the first and the last of its alternatives.
+   */
+  readonly anchored: { readonly start: boolean; readonly end: boolean };
   /** Whether a backtracking matcher is linear on it: for the whole text, and for any part of it. */
   readonly safeWhole: boolean;
   readonly safePart: boolean;
@@ -16,13 +21,17 @@ class PatternProblem extends Error {}
 const categories = /^(?:L[lmotu]?|M[cen]?|N[dlo]?|P[cdefios]?|Z[lps]?|S[ckmo]?|C[cfno]?)$/;
 const singleEscapes = '()*+-.?[\\]^{|}';
 const specials = '()*+.?[\\]{|}';
+const quantifiers = '*+?{';
 const maximalRepeat = 1_000;
+/** A text that can be read in more ways than this is left to a matcher that does not go back. */
+const fewChoices = 32;
 
 interface Piece {
   source: string;
   /** The one text that it matches, where there is only one. */
   literal?: string;
-  single: boolean;
+  /** How often something in it is repeated at least, repetitions within repetitions multiplied. */
+  repeats: number;
 }
 
 /** Reads a pattern by the grammar of RFC 9485, 3. */
@@ -31,7 +40,9 @@ class PatternReader {
   private depth = 0;
   unbounded = 0;
   repeatedGroups = 0;
-  repeats = 1;
+  /** In how many ways a text may be read, what repeats without bound aside: alternatives, and what may be there or not. */
+  choices = 1;
+  readonly anchored = { start: false, end: false };
   private readonly text: string;
 
   constructor(text: string) {
@@ -39,6 +50,10 @@ class PatternReader {
   }
 
   read(): { source: string; branches: Piece[][] } {
+    if (this.text.startsWith('^') && !quantifiers.includes(this.text[1] ?? ' ')) {
+      this.anchored.start = true;
+      this.at++;
+    }
     const read = this.alternatives();
     if (this.at < this.text.length) throw new PatternProblem(`“${this.text[this.at]}” closes nothing`);
     return read;
@@ -51,11 +66,15 @@ class PatternReader {
       if (this.text[this.at] === '|') {
         this.at++;
         branches.push([]);
+      } else if (this.depth === 1 && this.text[this.at] === '$' && this.at === this.text.length - 1) {
+        this.anchored.end = true;
+        this.at++;
       } else {
         branches[branches.length - 1].push(this.piece());
       }
     }
     this.depth--;
+    this.choices *= branches.length;
     return { source: branches.map((pieces) => pieces.map((piece) => piece.source).join('')).join('|'), branches };
   }
 
@@ -65,15 +84,18 @@ class PatternReader {
     const quantifier = this.quantifier();
     if (quantifier === undefined) return atom;
     if (group) this.repeatedGroups++;
-    return { source: atom.source + quantifier, single: false };
+    const repeats = atom.repeats * quantifier.least;
+    if (repeats > maximalRepeat) throw new PatternProblem(`its repetitions within repetitions come to more than ${maximalRepeat}`);
+    return { source: atom.source + quantifier.source, repeats };
   }
 
-  private quantifier(): string | undefined {
+  private quantifier(): { readonly source: string; readonly least: number } | undefined {
     const sign = this.text[this.at];
     if (sign === '*' || sign === '+') this.unbounded++;
+    if (sign === '?') this.choices *= 2;
     if (sign === '*' || sign === '+' || sign === '?') {
       this.at++;
-      return sign;
+      return { source: sign, least: 1 };
     }
     if (sign !== '{') return undefined;
     const found = /^\{(\d+)(?:(,)(\d*))?\}/.exec(this.text.slice(this.at));
@@ -83,9 +105,9 @@ class PatternReader {
     const greatest = Math.max(Number(least), Number(most || 0));
     if (greatest > maximalRepeat) throw new PatternProblem(`it repeats more than ${maximalRepeat} times`);
     if (most && Number(most) < Number(least)) throw new PatternProblem(`${whole} has its bounds the wrong way round`);
-    this.repeats *= Math.max(1, greatest);
+    if (most) this.choices *= Number(most) - Number(least) + 1;
     this.at += whole.length;
-    return whole;
+    return { source: whole, least: Math.max(1, greatest) };
   }
 
   private take(): string {
@@ -100,26 +122,26 @@ class PatternReader {
   private atom(): Piece {
     const first = this.take();
     if (first === '(') {
-      const { source } = this.alternatives();
+      const { source, branches } = this.alternatives();
       if (this.text[this.at] !== ')') throw new PatternProblem('“(” is not closed');
       this.at++;
-      return { source: `(?:${source})`, single: false };
+      return { source: `(?:${source})`, repeats: Math.max(1, ...branches.flat().map(({ repeats }) => repeats)) };
     }
-    if (first === '.') return { source: '[^\\n\\r]', single: true };
+    if (first === '.') return { source: '[^\\n\\r]', repeats: 1 };
     if (first === '\\') return this.escape();
-    if (first === '[') return { source: this.characterClass(), single: true };
+    if (first === '[') return { source: this.characterClass(), repeats: 1 };
     if (specials.includes(first)) throw new PatternProblem(`“${first}” needs something before it, or a backslash`);
-    return { source: literalSource(first), literal: first, single: true };
+    return { source: literalSource(first), literal: first, repeats: 1 };
   }
 
   private escape(): Piece {
     const letter = this.take();
     if (letter === 'n' || letter === 'r' || letter === 't') {
-      return { source: '\\' + letter, literal: { n: '\n', r: '\r', t: '\t' }[letter], single: true };
+      return { source: '\\' + letter, literal: { n: '\n', r: '\r', t: '\t' }[letter], repeats: 1 };
     }
-    if (letter === 'p' || letter === 'P') return { source: this.category(letter), single: true };
+    if (letter === 'p' || letter === 'P') return { source: this.category(letter), repeats: 1 };
     if (!singleEscapes.includes(letter)) throw new PatternProblem(`\\${letter} is no escape of I-Regexp`);
-    return { source: literalSource(letter), literal: letter, single: true };
+    return { source: literalSource(letter), literal: letter, repeats: 1 };
   }
 
   private category(letter: string): string {
@@ -202,9 +224,11 @@ export function readPattern(text: string): ReadPattern | { readonly problem: str
             .slice(plain)
             .map((piece) => piece.source)
             .join('');
-    const simple = reader.repeatedGroups === 0 && reader.repeats <= 64;
+    const repeats = branches.flat().reduce((most, piece) => Math.max(most, piece.repeats), 1);
+    const simple = reader.repeatedGroups === 0 && repeats <= 64 && reader.choices <= fewChoices;
     return {
       source,
+      anchored: reader.anchored,
       safeWhole: simple && reader.unbounded <= 1,
       safePart: simple && reader.unbounded === 0,
       prefix: branches.length === 1 ? literal.map((piece) => piece.literal).join('') : '',

@@ -1,5 +1,5 @@
 import { RE2JS } from 're2js';
-import { readPattern } from '../../values/iRegexp.ts';
+import { readPattern, type ReadPattern } from '../../values/iRegexp.ts';
 
 type Matcher = (text: string) => boolean;
 const never: Matcher = () => false;
@@ -22,19 +22,22 @@ export function matcherOf(pattern: string, extent: 'whole' | 'part'): Matcher {
   return matcher;
 }
 
+function anchoredSource({ source, anchored }: ReadPattern): string {
+  return (anchored.start ? '^' : '') + source + (anchored.end ? '$' : '');
+}
+
 function makeMatcher(pattern: string, extent: 'whole' | 'part'): Matcher {
   const read = readPattern(pattern);
   if ('problem' in read) return never;
   const safe = extent === 'whole' ? read.safeWhole : read.safePart;
   if (safe) {
-    const native = new RegExp(extent === 'whole' ? `^(?:${read.source})$` : read.source, 'u');
+    const native = new RegExp(extent === 'whole' ? `^(?:${read.source})$` : anchoredSource(read), 'u');
     return (text) => native.test(text);
   }
-  try {
+  if (extent === 'whole') {
     const linear = RE2JS.compile(read.source);
-    return extent === 'whole' ? (text) => linear.matches(text) : (text) => linear.matcher(text).find();
-  } catch {
-    // RE2 bounds the size of a pattern that repeats repetitions; such a one is refused like an invalid one.
-    return never;
+    return (text) => linear.matches(text);
   }
+  const linear = RE2JS.compile(anchoredSource(read));
+  return (text) => linear.matcher(text).find();
 }

@@ -66,7 +66,7 @@ export function layJoin(
   const estimatedRows = estimated(stage.kind, input.estimatedRows, keys.left.length === 0 ? source.store.count : perKey);
   const hashCost = source.store.count * buildCost + input.estimatedRows * probeCost;
   const indexCost = input.estimatedRows * (lookupCost + perKey);
-  const usesIndex = index !== undefined && indexCost < hashCost;
+  const usesIndex = index !== undefined && (context.byIndex ?? indexCost < hashCost);
   if (keys.left.length > 0)
     tell(planned, source.name, source.store.count, input.estimatedRows, index, usesIndex, hashCost, indexCost, perKey, context);
   if (usesIndex) {
@@ -213,11 +213,16 @@ function asCurrent(conjunct: Conjunct, partner: string): Conjunct {
 }
 
 /** An index whose first key is what the partners are looked up by. */
-function servingIndex(indexes: readonly IndexStatistics[], match: JoinMatch, { indexIsAllowed }: LayContext): IndexStatistics | undefined {
-  return indexes.find(({ definition, built }) => {
+function servingIndex(
+  indexes: readonly IndexStatistics[],
+  match: JoinMatch,
+  { indexIsAllowed, isNamed }: LayContext,
+): IndexStatistics | undefined {
+  const serving = indexes.filter(({ definition, built }) => {
     if (built === undefined || definition.where !== undefined || !indexIsAllowed(definition.name)) return false;
     return keyServed(match, definition.keys[0].text) !== undefined;
   });
+  return serving.find(({ definition }) => isNamed(definition.name)) ?? serving[0];
 }
 
 /** Which of the keys an index's first key is. An index on an array's elements serves a list on the partner's side. */

@@ -16,6 +16,10 @@ export interface LayContext {
   readonly countOf: (stage: PlannedStage) => number;
   readonly lookup: SourceLookup;
   readonly indexIsAllowed: (name: string) => boolean;
+  /** Whether partners are to be looked up in an index where they can be; undefined to go by cost. */
+  readonly byIndex: boolean | undefined;
+  /** Whether an index is one that is insisted on. */
+  readonly isNamed: (index: string) => boolean;
   /** The collection that the rows come from. */
   readonly source: PlannedSource;
   /** Plans a view's stages as the steps of one line. */
