@@ -23,6 +23,7 @@ export default {
     project('core', ['<rootDir>/packages/core']),
     project('server', ['<rootDir>/apps/server', '<rootDir>/demo']),
     project('web', ['<rootDir>/apps/web']),
+    project('torture', ['<rootDir>/tests/torture']),
   ],
   testTimeout: 60_000,
 };

@@ -3,6 +3,7 @@ import * as Comlink from 'comlink';
 import type { CollectionInfo, Settings } from '@zesty-sieve/contract';
 import { defaultGuards } from '@zesty-sieve/core';
 import { collectionsRead, type View } from '@zesty-sieve/core/language';
+import { Checks } from './checks.ts';
 import { Thread } from './threads/thread.ts';
 import type { EngineService } from './engine/engineService.ts';
 import { unwrap, ServerProblem } from './problem.ts';
@@ -56,6 +57,7 @@ export class Hub {
   private readonly views = new Map<string, View>();
 
   readonly undoBytes: number;
+  readonly checks = new Checks(this);
   /** Keeps runs as they end. */
   readonly runLog = new RunLog(this);
   /** Guards that hold where a run gives none. */

@@ -31,6 +31,8 @@ try {
   const { port: actual } = server.address() as AddressInfo;
   process.stdout.write(`Zesty Sieve listens on http://${host.includes(':') ? `[${host}]` : host}:${actual}\n`);
 
+  void hub.checks.runPending(log);
+
   const stop = (): void => {
     server.close();
     server.closeAllConnections();

@@ -61,6 +61,9 @@ const calls: readonly (readonly [route: string, call: () => Call])[] = [
   ['get /collections/:c/indexes', () => ({ path: '/collections/stays/indexes' })],
   ['get /collections/:c/indexes/:name/users', () => ({ path: '/collections/stays/indexes/status_n_desc/users' })],
   ['get /collections/:c/indexes/:name/summary', () => ({ path: '/collections/stays/indexes/status_n_desc/summary' })],
+  ['post /collections/:c/check', () => ({ path: '/collections/stays/check' })],
+  ['get /collections/:c/check', () => ({ path: '/collections/stays/check' })],
+  ['delete /collections/:c/check', () => ({ path: '/collections/stays/check', status: 404 })],
   ['post /measure', () => ({ path: '/measure', body: { pipeline: late, index: 'status_n_desc', times: 2 } })],
   ['post /measure/pair', () => ({ path: '/measure/pair', body: { first: { pipeline: late }, second: { pipeline: late, ignoreIndexes: ['status_n_desc'] }, times: 2 } })], // prettier-ignore
   ['get /runs', () => ({ path: '/runs?once=true&order=slowest' })],

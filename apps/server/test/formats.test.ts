@@ -20,7 +20,14 @@ const documents = (records: readonly FoundRecord[]) =>
 
 describe('CSV', () => {
   test.each<[string, Partial<CsvOptions>, string, unknown[]]>([
-    ['types are told from what is written', {}, 'a,b,c,d\n1,-2.5e3,true,x\n', [{ a: 1, b: -2_500, c: true, d: 'x' }]],
+    ['types are told from what is written', {}, 'a,b,c,d\n1,-2.5,true,x\n', [{ a: 1, b: -2.5, c: true, d: 'x' }]],
+    [
+      'what would not come back as it was stays text',
+      {},
+      'a,b,c,d,e\n0E0,1.50,-0,1e400,-2.5e3\n',
+      [{ a: '0E0', b: '1.50', c: '-0', d: '1e400', e: '-2.5e3' }],
+    ],
+    ['unless its column is of numbers', { columns: 'a:number,b:number' }, 'a,b\n0E0,1.50\n', [{ a: 0, b: 1.5 }]],
     ['what is quoted is text', {}, 'a,b,c\n"1","true",""\n', [{ a: '1', b: 'true', c: '' }]],
     ['an empty cell is no field', {}, 'a,b\n,2\n1,\n', [{ b: 2 }, { a: 1 }]],
     ['digits that a number would lose stay text', {}, 'a,b\n9007199254740993,0012\n', [{ a: '9007199254740993', b: '0012' }]],
@@ -36,6 +43,15 @@ describe('CSV', () => {
     ['a name that objects have of themselves', {}, '__proto__,constructor\n1,2\n', [JSON.parse('{"__proto__":1,"constructor":2}')]],
   ])('%s', async (_, options, text, expected) => {
     expect(documents(await read(new CsvReader({ ...plain, ...options }), text))).toEqual(expected);
+  });
+
+  test('what looks like a number and stays text is told of, some for each column', async () => {
+    const records = await read(new CsvReader(plain), `a,b\n${'0E0,x\n'.repeat(50)}1,1.50\n`);
+    const told = records.flatMap(({ line, warnings = [] }) => warnings.map(({ path }) => [line, path]));
+    expect(told.filter(([, path]) => path === 'a')).toHaveLength(20);
+    expect(told[0]).toEqual([2, 'a']);
+    expect(told.at(-1)).toEqual([52, 'b']);
+    expect(records[0].warnings?.[0].reason).toContain('0E0 stays text: as a number it would come back as 0.');
   });
 
   test('records know the lines on which they begin', async () => {

@@ -55,6 +55,40 @@ export type Field = z.infer<typeof field>;
 export const shape = z.object({ collection: collectionName, count: z.int(), fields: z.array(field) });
 export type Shape = z.infer<typeof shape>;
 
+/** What was found when an index was held against its documents; a sound one has as many entries as expected, and 0 of all else. */
+export const indexCheck = z.object({
+  name: z.string(),
+  entries: z.int(),
+  expected: z.int(),
+  /** Entries that are not found under their keys, that stand twice, or not where their keys belong. */
+  missing: z.int(),
+  repeated: z.int(),
+  misplaced: z.int(),
+  /** Documents wrongly taken for having none of the keys, or not taken for it. */
+  absent: z.int(),
+  /** Of a unique index: entries with the keys of another. */
+  notUnique: z.int(),
+  sound: z.boolean(),
+  /** Whether it was not, and has been built anew. */
+  rebuilt: z.boolean(),
+});
+export const collectionCheck = z.object({
+  at: z.string(),
+  documents: z.int(),
+  ms: z.number(),
+  sound: z.boolean(),
+  indexes: z.array(indexCheck),
+  /** Indexes that cannot be used as they were asked for, with why: unique ones whose documents are not, and keys that change. */
+  problems: z.array(z.object({ index: z.string(), reason: z.string() })),
+});
+export type CollectionCheck = z.infer<typeof collectionCheck>;
+export const checkState = z.object({
+  /** The check that is under way: the index it is at, and the share of it that is done. */
+  running: z.object({ index: z.string(), share: z.number() }).nullable(),
+  last: collectionCheck.nullable(),
+});
+export type CheckState = z.infer<typeof checkState>;
+
 export const fieldNote = z.strictObject({ path: z.string().min(1).max(1_000), note: z.string().max(1_000), unit: z.string().max(60) });
 export type FieldNote = z.infer<typeof fieldNote>;
 

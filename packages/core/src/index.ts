@@ -11,6 +11,7 @@ export type { ConditionCounts } from './engine/conditionCounts.ts';
 export type { RowComparison } from './engine/compareRows.ts';
 export type { Trace, TracedCondition, TracedLine } from './engine/traceDocument.ts';
 export { IndexProblem, keyTexts, readDefinition, type IndexDefinition, type IndexRequest } from './indexes/definition.ts';
+export { isSound, type IndexCheck } from './indexes/checking.ts';
 export { buildAtOnce, OrderedIndex, UniqueViolation, type BuildProgress } from './indexes/orderedIndex.ts';
 export { defaultGuards, type Guards } from './execution/guards.ts';
 export type { Costs } from './execution/meter.ts';

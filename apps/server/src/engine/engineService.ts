@@ -1,6 +1,7 @@
 import type { View } from '@zesty-sieve/core';
 import { EngineRoom } from './engineRoom.ts';
 import { asking } from './services/asking.ts';
+import { checking } from './services/checking.ts';
 import { documents } from './services/documents.ts';
 import { indexes } from './services/indexes.ts';
 import { manyChanges } from './services/manyChanges.ts';
@@ -23,6 +24,7 @@ export function engineService() {
     ...resultRows(room),
     ...shapes(room),
     ...documents(room),
+    ...checking(room),
     ...manyChanges(room),
     ...indexes(room),
     ...measuring(room),

@@ -1,4 +1,12 @@
-import { Collection, readDefinition, type Engine, type IndexRequest, type JsonObject } from '@zesty-sieve/core';
+import {
+  IndexProblem,
+  readDefinition,
+  UniqueViolation,
+  type Collection,
+  type Engine,
+  type IndexRequest,
+  type JsonObject,
+} from '@zesty-sieve/core';
 import type { Database } from '../storage/database.ts';
 import { tableOf } from '../storage/table.ts';
 import type { StoredCollection } from '../storage/stored.ts';
@@ -14,6 +22,12 @@ export interface LoadProgress {
   readonly of: number;
 }
 
+/** An index that is not as it was asked for, and why. */
+export interface IndexTrouble {
+  readonly index: string;
+  readonly reason: string;
+}
+
 /** Keeps the collections that are asked about in memory, within a budget; those not used longest leave first. */
 export class Residency {
   private readonly loading = new Map<string, Promise<void>>();
@@ -24,6 +38,8 @@ export class Residency {
   private readonly budgetBytes: number;
   private readonly pause: () => Promise<void>;
   readonly progress = new Map<string, LoadProgress>();
+  /** Indexes that were asked for and cannot be used as they were, by collection. */
+  private readonly troubles = new Map<string, readonly IndexTrouble[]>();
 
   constructor(engine: Engine, database: Database, budgetBytes: number, pause: () => Promise<void>) {
     this.engine = engine;
@@ -64,7 +80,12 @@ export class Residency {
     return this.used.has(name);
   }
 
+  troublesOf(name: string): readonly IndexTrouble[] {
+    return this.troubles.get(name) ?? [];
+  }
+
   forget(name: string): void {
+    this.troubles.delete(name);
     this.used.delete(name);
     this.engine.remove(name);
   }
@@ -87,11 +108,31 @@ export class Residency {
     this.makeRoom(needed);
     const collection = this.engine.define(stored.name, stored.identity);
     await this.read(stored, 0, Infinity, (position, document) => collection.store.put(position, document));
-    for (const { definition } of stored.indexes) {
-      await collection.buildIndex(readDefinition(JSON.parse(definition) as IndexRequest), this.pause);
+    const troubles: IndexTrouble[] = [];
+    for (const { name, definition } of stored.indexes) {
+      const reason = await this.buildIndex(collection, JSON.parse(definition) as IndexRequest);
+      if (reason !== undefined) troubles.push({ index: name, reason });
     }
+    this.troubles.set(stored.name, troubles);
     this.used.set(stored.name, needed);
     this.progress.delete(stored.name);
+  }
+
+  /**
+   * Builds an index that was asked for once. One that cannot be as it was asked for keeps nobody from the documents.
+   * @returns why it is not as it was asked for
+   */
+  private async buildIndex(collection: Collection, request: IndexRequest): Promise<string | undefined> {
+    try {
+      await collection.buildIndex(readDefinition(request), this.pause);
+      return undefined;
+    } catch (error) {
+      if (error instanceof IndexProblem) return `It is not used. ${error.message}`;
+      if (!(error instanceof UniqueViolation)) throw error;
+      await collection.buildIndex(readDefinition({ ...request, unique: false }), this.pause);
+      const values = error.values.map((value) => JSON.stringify(value) ?? 'nothing').join(', ');
+      return `Several documents have ${values}, so that it is not unique. It is used as one that is not; make the documents different, and build it anew.`;
+    }
   }
 
   private makeRoom(needed: number): void {

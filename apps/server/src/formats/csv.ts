@@ -25,6 +25,16 @@ function columnTypes(text: string | undefined): Map<string, CellType> {
   return types;
 }
 
+interface Column {
+  readonly names: string[];
+  readonly type: CellType;
+  /** Cells that look like numbers and stayed texts. */
+  keptAsText: number;
+}
+
+/** So many of those are told of for each column. */
+const toldPerColumn = 20;
+
 interface Cell {
   readonly text: string;
   readonly quoted: boolean;
@@ -39,7 +49,7 @@ const number = /^-?(?:0|[1-9]\d*)(?:\.\d+)?(?:[eE][+-]?\d+)?$/;
 export class CsvReader implements RecordReader {
   private readonly parser: Parser;
   private readonly found: FoundRecord[] = [];
-  private columns: { names: string[]; type: CellType }[] | undefined;
+  private columns: Column[] | undefined;
   private readonly types: ReadonlyMap<string, CellType>;
   private failure: CsvError | undefined;
   private readonly options: CsvOptions;
@@ -87,7 +97,7 @@ export class CsvReader implements RecordReader {
       const isNamed = this.options.header !== 'no';
       this.columns = cells.map(({ text }, i) => {
         const name = isNamed ? text : `column${i + 1}`;
-        return { names: name.split('.'), type: this.types.get(name) ?? this.options.types };
+        return { names: name.split('.'), type: this.types.get(name) ?? this.options.types, keptAsText: 0 };
       });
       if (isNamed) return;
     }
@@ -96,16 +106,23 @@ export class CsvReader implements RecordReader {
       return;
     }
     const document: JsonObject = {};
+    const warnings: { path: string; reason: string }[] = [];
     for (const [i, cell] of cells.entries()) {
-      const { names, type } = this.columns[i];
+      const column = this.columns[i];
+      const { names, type } = column;
       const value = valueOf(cell, type);
       if (value === unfit) {
         this.found.push({ line, problem: `${names.join('.')} is to be a ${type}, and is ${JSON.stringify(cell.text)}` });
         return;
       }
       if (value !== undefined) put(document, names, value);
+      if (type === 'auto' && !cell.quoted && typeof value === 'string' && number.test(value) && column.keptAsText++ < toldPerColumn)
+        warnings.push({
+          path: names.join('.'),
+          reason: `${value} stays text: as a number it would come back as ${String(Number(value))}. Say that the column is of numbers, if it is.`,
+        });
     }
-    this.found.push({ line, text: JSON.stringify(document) });
+    this.found.push({ line, text: JSON.stringify(document), ...(warnings.length > 0 && { warnings }) });
   }
 }
 
@@ -116,14 +133,21 @@ function valueOf({ text, quoted }: Cell, type: CellType): Json | undefined | typ
   if (type === 'skip') return undefined;
   if (type === 'number' || type === 'boolean') {
     if (text.trim() === '') return undefined;
-    const read = plainValue(text.trim());
+    const read = typedValue(text.trim());
     return typeof read === type ? read : unfit;
   }
   if (quoted || type === 'text') return text === '' && !quoted ? undefined : text;
   return text === '' ? undefined : plainValue(text);
 }
 
+/** A cell of a column of which nothing is known: a number only where it comes back as it was, so that codes stay codes. */
 function plainValue(text: string): Json {
+  if (text === 'true' || text === 'false') return text === 'true';
+  return number.test(text) && String(Number(text)) === text ? Number(text) : text;
+}
+
+/** A cell of a column that is said to be of numbers, or of true and false. */
+function typedValue(text: string): Json {
   if (text === 'true' || text === 'false') return text === 'true';
   return number.test(text) && Number.isFinite(Number(text)) && !loses(text) ? Number(text) : text;
 }

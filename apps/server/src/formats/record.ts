@@ -4,6 +4,8 @@ export interface FoundRecord {
   readonly line: number;
   readonly text?: string;
   readonly problem?: string;
+  /** What was taken otherwise than one might expect, and why. */
+  readonly warnings?: readonly { readonly path: string; readonly reason: string }[];
 }
 
 /** The file ended, or went wrong, in a way that makes all of it doubtful. */

@@ -1,4 +1,4 @@
-import type { ErrorRequestHandler, RequestHandler } from 'express';
+import type { ErrorRequestHandler, Request, RequestHandler } from 'express';
 import type { Logger } from 'pino';
 import { ServerProblem } from '../problem.ts';
 
@@ -7,18 +7,27 @@ export function problemHandler(log: Logger): ErrorRequestHandler {
   return (error: unknown, request, response, _next) => {
     if (response.headersSent) {
       // Whoever reads the stream must see that it is not complete.
-      log.error({ error, url: request.url }, 'failed while answering');
+      log.error({ err: error, ...askedBy(request) }, 'failed while answering');
       response.destroy();
       return;
     }
     const problem = problemFrom(error);
-    if (problem.status >= 500) log.error({ error, url: request.url }, problem.detail ?? problem.title);
+    if (problem.status >= 500) log.error({ err: error, ...askedBy(request) }, problem.detail ?? problem.title);
     response
       .status(problem.status)
       .type('application/problem+json')
       .send(JSON.stringify({ ...problem, instance: request.originalUrl }));
   };
 }
+
+/** What was asked, as far as a log wants to know it. */
+function askedBy({ method, originalUrl, body }: Request): Record<string, unknown> {
+  const asked = body === undefined ? undefined : JSON.stringify(body);
+  return { method, url: originalUrl, ...(asked !== undefined && { asked: asked.slice(0, loggedOfBody) }) };
+}
+
+/** Characters of a body that go into the log. */
+const loggedOfBody = 20_000;
 
 export function problemFrom(error: unknown): ServerProblem['problem'] {
   if (error instanceof ServerProblem) return error.problem;

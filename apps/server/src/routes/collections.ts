@@ -131,6 +131,28 @@ export function collectionRoutes(hub: Hub): Router {
     }),
   );
 
+  router.get(
+    '/collections/:c/check',
+    handle(async (request, response) => {
+      response.json(await hub.checks.state(part(request, 'c')));
+    }),
+  );
+
+  router.post(
+    '/collections/:c/check',
+    handle(async (request, response) => {
+      response.json(await hub.checks.run(part(request, 'c')));
+    }),
+  );
+
+  router.delete(
+    '/collections/:c/check',
+    handle((request, response) => {
+      hub.checks.cancel(part(request, 'c'));
+      response.status(204).end();
+    }),
+  );
+
   router.post(
     '/overlaps',
     handle(async (request, response) => {

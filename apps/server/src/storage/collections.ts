@@ -1,5 +1,5 @@
 import type { Json } from '@zesty-sieve/core';
-import type { Expectation, ExpectationCheck, FieldNote } from '@zesty-sieve/contract';
+import type { CollectionCheck, Expectation, ExpectationCheck, FieldNote } from '@zesty-sieve/contract';
 import { reply, ServerProblem, type Reply } from '../problem.ts';
 import type { Connections } from './connections.ts';
 import { Expected, ExpectationCounter } from './expectations.ts';
@@ -111,6 +111,7 @@ export class Collections {
         count: row.count,
         bytes: row.bytes,
         scratch: Boolean(row.scratch),
+        checked: row.checkedAt !== null,
         indexes: indexes
           .filter(({ collectionId }) => collectionId === row.id)
           .map(({ name, definition, createdAt, buildMs }) => ({ name, definition, createdAt, buildMs })),
@@ -123,8 +124,23 @@ export class Collections {
       const { path } = new IdentityReader(identity);
       if (await this.connections.models.collections.findOne({ where: { name } }))
         throw new ServerProblem('/exists', `There is a collection ${name} already.`);
-      const made = await this.connections.models.collections.create({ name, identity: path, scratch });
+      const made = await this.connections.models.collections.create({ name, identity: path, scratch, checkedAt: new Date().toISOString() });
       await createTable(this.connections.writing, made.id, scratch);
+      return null;
+    });
+  }
+
+  /** What the last check found; null where there was none. */
+  async lastCheck(id: number): Promise<CollectionCheck | null> {
+    const row = await this.connections.reading.first<{ checkReport: string | null }>('SELECT checkReport FROM collections WHERE id = ?', [
+      id,
+    ]);
+    return row?.checkReport == null ? null : (JSON.parse(row.checkReport) as CollectionCheck);
+  }
+
+  keepCheck(id: number, check: CollectionCheck): Promise<Reply<null>> {
+    return this.connections.write(async () => {
+      await this.connections.models.collections.update({ checkedAt: check.at, checkReport: JSON.stringify(check) }, { where: { id } });
       return null;
     });
   }

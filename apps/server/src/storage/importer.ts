@@ -113,7 +113,7 @@ export class Importer {
     for (let i = 0; i < records.length; i++) await this.record(records[i], refused?.[i] ?? undefined);
   }
 
-  private async record({ line, text, problem }: FoundRecord, refused: string | undefined): Promise<void> {
+  private async record({ line, text, problem, warnings = [] }: FoundRecord, refused: string | undefined): Promise<void> {
     if (text === undefined) {
       this.reject(line, problem ?? 'it cannot be read');
       return;
@@ -136,6 +136,7 @@ export class Importer {
       for (const problem of unexpected)
         this.warnings.push({ line, path: problem.split(' ')[0], reason: problem.slice(problem.indexOf(' ') + 1) });
       for (const loss of lossesOf(text, ready.parsed)) this.warnings.push({ line, ...loss });
+      for (const warning of warnings) this.warnings.push({ line, ...warning });
     }
     this.progress.documents++;
     await this.writer.add({ ...ready, line });

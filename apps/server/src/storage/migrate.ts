@@ -3,8 +3,9 @@ import type { Database } from './database.ts';
 import { beginning } from './migrations/001-beginning.ts';
 import { changes } from './migrations/002-changes.ts';
 import { runs } from './migrations/003-runs.ts';
+import { checks } from './migrations/004-checks.ts';
 
-const migrations = [beginning, changes, runs];
+const migrations = [beginning, changes, runs, checks];
 
 /** The file was written by a later version of the program. */
 export class NewerDatabase extends Error {}

@@ -18,6 +18,8 @@ interface CollectionRow extends Model<InferAttributes<CollectionRow>, InferCreat
   scratch: CreationOptional<boolean>;
   schema: CreationOptional<string | null>;
   schemaMode: CreationOptional<string>;
+  checkedAt: CreationOptional<string | null>;
+  checkReport: CreationOptional<string | null>;
 }
 interface IndexRow extends Model<InferAttributes<IndexRow>, InferCreationAttributes<IndexRow>> {
   id: CreationOptional<number>;
@@ -61,6 +63,8 @@ export function defineModels(sequelize: Sequelize): Models {
         scratch: DataTypes.BOOLEAN,
         schema: DataTypes.TEXT,
         schemaMode: DataTypes.TEXT,
+        checkedAt: DataTypes.TEXT,
+        checkReport: DataTypes.TEXT,
       },
       plain,
     ),

@@ -61,6 +61,14 @@ export class StorageService {
     return this.stored.checkExpectation(...given);
   }
 
+  lastCheck(...given: Parameters<Collections['lastCheck']>) {
+    return this.stored.lastCheck(...given);
+  }
+
+  keepCheck(...given: Parameters<Collections['keepCheck']>) {
+    return this.stored.keepCheck(...given);
+  }
+
   references(...given: Parameters<Collections['references']>) {
     return this.stored.references(...given);
   }

@@ -6,6 +6,8 @@ import { ServerProblem, type Reply } from '../problem.ts';
 export interface StoredCollection extends CollectionInfo {
   readonly id: number;
   readonly indexes: readonly StoredIndex[];
+  /** Whether its indexes were ever held against its documents, or it was made by a version that needs no such look. */
+  readonly checked: boolean;
 }
 export interface StoredIndex {
   readonly name: string;

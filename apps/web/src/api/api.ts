@@ -14,6 +14,8 @@ import type {
   ComparisonAnswer,
   GuardLimits,
   TraceAnswer,
+  CheckState,
+  CollectionCheck,
   CollectionInfo,
   IndexBuild,
   IndexInfo,
@@ -58,7 +60,7 @@ export function touched(collection: string) {
 export const api = createApi({
   reducerPath: 'api',
   baseQuery: fetchBaseQuery({ baseUrl: '/api' }),
-  tagTypes: ['Advice', 'Runs', 'Settings', 'Collections', 'Shape', 'Documents', 'Indexes', 'Pipelines', 'Changes', 'Expected'],
+  tagTypes: ['Advice', 'Runs', 'Settings', 'Collections', 'Shape', 'Documents', 'Indexes', 'Pipelines', 'Changes', 'Expected', 'Checked'],
   endpoints: (build) => ({
     collections: build.query<CollectionInfo[], void>({
       query: () => '/collections',
@@ -159,6 +161,20 @@ export const api = createApi({
     checkExpectation: build.mutation<ExpectationCheck, string>({
       query: (name) => ({ url: at('collections', name, 'expected', 'check'), method: 'POST' }),
     }),
+    checkState: build.query<CheckState, string>({
+      query: (name) => at('collections', name, 'check'),
+      providesTags: (_result, _error, name) => [{ type: 'Checked', id: name }],
+    }),
+    checkIndexes: build.mutation<CollectionCheck, string>({
+      query: (name) => ({ url: at('collections', name, 'check'), method: 'POST' }),
+      invalidatesTags: (_result, _error, name) => [
+        { type: 'Checked', id: name },
+        { type: 'Indexes', id: name },
+      ],
+    }),
+    cancelCheck: build.mutation<void, string>({
+      query: (name) => ({ url: at('collections', name, 'check'), method: 'DELETE' }),
+    }),
     overlaps: build.query<OverlapInfo[], { first: string; second: string }>({
       query: (body) => ({ url: '/overlaps', method: 'POST', body }),
       transformResponse: ({ pairs }: { pairs: OverlapInfo[] }) => pairs,
@@ -256,6 +272,9 @@ export const {
   useSetExpectationMutation,
   useCheckExpectationMutation,
   useOverlapsQuery,
+  useCheckStateQuery,
+  useCheckIndexesMutation,
+  useCancelCheckMutation,
   useRenameCollectionMutation,
   useClearCollectionMutation,
   useAddDocumentsMutation,

@@ -1,5 +1,6 @@
 import { Gate } from '../execution/gate.ts';
 import { readDefinition, type IndexDefinition } from '../indexes/definition.ts';
+import { checkIndex, type IndexCheck } from '../indexes/checking.ts';
 import { buildAtOnce, OrderedIndex, type BuildProgress } from '../indexes/orderedIndex.ts';
 import { statisticsOf, takeSample, type Sample } from '../planner/statistics.ts';
 import type { PlannedSource } from '../planner/source.ts';
@@ -87,6 +88,41 @@ export class Collection {
         if (isCancelled()) return undefined;
       }
     });
+  }
+
+  /**
+   * Holds every index against the documents, pausing between steps.
+   * @returns what was found of each; undefined where it was cancelled
+   */
+  checkIndexes(
+    pause: Pause,
+    isCancelled: () => boolean = () => false,
+    onProgress: (index: string, share: number) => void = () => undefined,
+  ): Promise<IndexCheck[] | undefined> {
+    return this.gate.read(async () => {
+      const checks: IndexCheck[] = [];
+      for (const index of this.indexList) {
+        const steps = checkIndex(index, this.store);
+        let step = steps.next();
+        for (; !step.done; step = steps.next()) {
+          onProgress(index.definition.name, step.value);
+          await pause();
+          if (isCancelled()) return undefined;
+        }
+        checks.push(step.value);
+      }
+      return checks;
+    });
+  }
+
+  /** Builds an index anew from the documents. */
+  async rebuild(name: string, pause: Pause): Promise<void> {
+    if (name === identityIndexName) {
+      await this.gate.write(() => (this.identity = undefined));
+      return;
+    }
+    const index = this.indexes.get(name);
+    if (index !== undefined) await this.buildIndex(index.definition, pause);
   }
 
   dropIndex(name: string): boolean {

@@ -190,7 +190,7 @@ describe('properties', () => {
     await fc.assert(
       fc.asyncProperty(fc.array(document, { maxLength: 30 }), stages, indexKeys, async (made, pipeline, keys) => {
         const documents = made.map((one, id) => ({ ...one, id }));
-        const scanned = await ask(await engineOf(documents), pipeline, {});
+        const scanned = await ask(await engineOf(documents), pipeline, { ways: 'full scan' });
         const engine = await engineOf(documents, [keys]);
         const name = engine.collections.get('c')?.indexList[1].definition.name;
         const indexed = await ask(engine, pipeline, { useIndex: name });

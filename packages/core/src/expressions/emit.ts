@@ -150,7 +150,7 @@ function emitComparison(emitter: Emitter, { operator, left, right }: Comparison,
 
 /** `a < b`: between two numbers or two texts alone. A literal on one side fixes the type of both. */
 function emitLess(emitter: Emitter, a: Atom, b: Atom, literalA: Value, literalB: Value): string {
-  const literal = literalA ?? literalB;
+  const literal = literalA === undefined ? literalB : literalA;
   const other = literalA === undefined ? a : b;
   if (typeof literal === 'number') return `(typeof ${other} === 'number' && ${a} < ${b})`;
   if (typeof literal === 'string' && !needsCodePoints(literal)) return `(typeof ${other} === 'string' && ${a} < ${b})`;

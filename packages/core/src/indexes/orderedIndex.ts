@@ -113,6 +113,11 @@ export class OrderedIndex extends SortedEntries {
     return this.reader.tuplesOf(document);
   }
 
+  /** Whether a document is one that the index's condition lets in. */
+  covers(document: JsonObject): boolean {
+    return this.reader.isCovered(document);
+  }
+
   /** Moves the entries of one changed document. */
   apply({ position, before, after }: DocumentChange): void {
     if (before !== undefined) this.removeAll(position, this.reader.tuplesOf(before));

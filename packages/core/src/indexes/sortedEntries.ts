@@ -201,6 +201,29 @@ export class SortedEntries {
     return [start, end];
   }
 
+  /** Whether there is an entry of a document under its keys, found as a lookup finds it. */
+  has(position: number, tuple: KeyTuple): boolean {
+    const { block, offset } = this.seek((keys, i, positions) => this.compareEntry(keys, i, tuple) || positions[i] - position);
+    const found = this.blocks[block];
+    if (found?.positions[offset] !== position) return false;
+    return this.compareKeys(tuple, found.keys.map((column) => column[offset])) === 0; // prettier-ignore
+  }
+
+  /** Each two entries that stand next to each other: their keys, and how they compare, by position where the keys tie. */
+  *neighbours(): Generator<{ readonly before: readonly Value[]; readonly after: readonly Value[]; readonly order: number }> {
+    let before: { keys: readonly Value[]; position: number } | undefined;
+    for (const { keys, positions } of this.blocks) {
+      for (let i = 0; i < positions.length; i++) {
+        const after = { keys: keys.map((column) => column[i]), position: positions[i] };
+        if (before !== undefined) {
+          const order = this.compareKeys(before.keys, after.keys) || before.position - after.position;
+          yield { before: before.keys, after: after.keys, order };
+        }
+        before = after;
+      }
+    }
+  }
+
   /** How many entries a range has; exact, in time of the order of the number of blocks. */
   count(range: IndexRange): number {
     const [start, end] = this.bounds(range);

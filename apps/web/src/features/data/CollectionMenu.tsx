@@ -7,6 +7,7 @@ import { collectionName, type CollectionInfo } from '@zesty-sieve/contract';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { problemText, useRenameCollectionMutation } from '../../api/api.ts';
+import { CheckDialog } from './CheckDialog.tsx';
 import { RemoveCollection } from './RemoveCollection.tsx';
 import { FormDialog } from '../../parts/FormDialog.tsx';
 
@@ -21,6 +22,7 @@ export function CollectionMenu({ collection }: { collection: CollectionInfo }) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const [removing, setRemoving] = useState<'collection' | 'documents' | null>(null);
   const [isRenaming, setRenaming] = useState(false);
+  const [isChecking, setChecking] = useState(false);
   const navigate = useNavigate();
   const at = `/api/collections/${encodeURIComponent(collection.name)}`;
   const does = (work: () => void) => () => {
@@ -41,6 +43,7 @@ export function CollectionMenu({ collection }: { collection: CollectionInfo }) {
         <MenuItem component="a" href="/api/backup" download onClick={() => setAnchor(null)}>
           Back up the whole database
         </MenuItem>
+        <MenuItem onClick={does(() => setChecking(true))}>Check</MenuItem>
         <Divider />
         <MenuItem onClick={does(() => setRenaming(true))}>Rename</MenuItem>
         <MenuItem onClick={does(() => setRemoving('documents'))} disabled={collection.count === 0}>
@@ -56,6 +59,7 @@ export function CollectionMenu({ collection }: { collection: CollectionInfo }) {
         onClose={() => setRemoving(null)}
         onRemoved={() => removing === 'collection' && void navigate('/data', { replace: true })}
       />
+      {isChecking && <CheckDialog collection={collection.name} onClose={() => setChecking(false)} />}
       {isRenaming && <RenameDialog collection={collection} onClose={() => setRenaming(false)} />}
     </>
   );

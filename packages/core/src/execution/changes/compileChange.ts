@@ -6,7 +6,7 @@ import type { PathExpression, Segment } from '../../language/tree.ts';
 import { equalValues } from '../../values/equality.ts';
 import { readElement, readField, writeField } from '../../values/fields.ts';
 import { isObject, type Json, type JsonObject, type Value } from '../../values/json.ts';
-import { without } from '../operators/omit.ts';
+import { without } from '../omitting.ts';
 
 /** What becomes of a document: another one, or undefined where it is deleted. The document itself is left as it is. */
 export type ChangeDocument = (document: JsonObject, context: Context) => Json | undefined;
@@ -36,8 +36,10 @@ function prepare(step: ChangeStep): (document: JsonObject, context: Context) => 
           );
       };
     }
-    case 'remove':
-      return () => (soFar) => step.paths.reduce((at, { segments }) => without(at, segments, 0), soFar);
+    case 'remove': {
+      const paths = step.paths.map(({ segments }) => segments);
+      return () => (soFar) => without(soFar, paths);
+    }
     case 'append': {
       const evaluate = compileValue(step.expression);
       return onArray(step.target, evaluate, (list, value) => [...list, value]);

@@ -1,0 +1,62 @@
+import type { CheckState, CollectionCheck } from '@zesty-sieve/contract';
+import type { Logger } from 'pino';
+import { CancelFlag, type Hub } from './hub.ts';
+import { ServerProblem, unwrap } from './problem.ts';
+
+/** Checks of indexes against documents: one at a time for each collection, whoever asks for it. */
+export class Checks {
+  private readonly hub: Hub;
+  private readonly underWay = new Map<string, { flag: CancelFlag; done: Promise<CollectionCheck> }>();
+
+  constructor(hub: Hub) {
+    this.hub = hub;
+  }
+
+  /** Runs a check, or waits for the one that is under way; what it finds is kept. */
+  run(name: string): Promise<CollectionCheck> {
+    const there = this.underWay.get(name);
+    if (there !== undefined) return there.done;
+    const collection = this.hub.collection(name);
+    const flag = new CancelFlag();
+    const done = (async () => {
+      try {
+        const check = unwrap(await this.hub.engine.call((engine) => engine.checkIndexes(collection, flag.buffer)));
+        unwrap(await this.hub.storage.call((storage) => storage.keepCheck(collection.id, check)));
+        if (check.indexes.some(({ rebuilt }) => rebuilt)) this.hub.tell({ kind: 'indexes', collection: name });
+        return check;
+      } finally {
+        this.underWay.delete(name);
+      }
+    })();
+    this.underWay.set(name, { flag, done });
+    return done;
+  }
+
+  /** @throws ServerProblem where none is under way */
+  cancel(name: string): void {
+    const there = this.underWay.get(name);
+    if (there === undefined) throw new ServerProblem('/not-found', `No check of ${name} is under way.`);
+    there.flag.cancel();
+  }
+
+  async state(name: string): Promise<CheckState> {
+    const { id } = this.hub.collection(name);
+    const [running, last] = await Promise.all([
+      this.underWay.has(name) ? this.hub.engine.call((engine) => engine.checkProgress(name)) : null,
+      this.hub.storage.call((storage) => storage.lastCheck(id)),
+    ]);
+    return { running, last };
+  }
+
+  /** Checks collections that an earlier version has written, once, one after another; says what it found. */
+  async runPending(log: Logger): Promise<void> {
+    for (const { name } of this.hub.stored.filter(({ checked, count }) => !checked && count > 0)) {
+      try {
+        const { sound, problems } = await this.run(name);
+        if (!sound) log.warn({ collection: name, problems }, 'the check of a collection from an earlier version found something');
+      } catch (error) {
+        log.error({ err: error, collection: name }, 'a collection from an earlier version could not be checked');
+      }
+    }
+  }
+}

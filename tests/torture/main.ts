@@ -1,0 +1,72 @@
+import { readFileSync, writeFileSync } from 'node:fs';
+import { newTally } from './asking.ts';
+import { faultOf, round, type Found } from './rounds.ts';
+import type { Case } from './world.ts';
+
+const given = new Map(process.argv.slice(2).map((text) => [text.replace(/^--|=.*/g, ''), text.replace(/^[^=]*=?/, '')] as const));
+const say = (line: string) => process.stdout.write(`${line}\n`);
+const shortened = (text: string) => (text.length > 1_500 ? `${text.slice(0, 1_500)}…` : text);
+const count = (n: number) => n.toLocaleString('en');
+
+function tell({ seed, fault, smallest }: Found): void {
+  const file = `torture-${seed}.json`;
+  writeFileSync(file, JSON.stringify(smallest, null, 1));
+  say(`\nFAULT (seed ${seed}): ${fault.way}`);
+  say(`  documents: ${smallest.c.length} and ${smallest.d.length}; steps: ${shortened(JSON.stringify(smallest.steps))}`);
+  if (smallest.c.length < 30) say(`  c: ${shortened(JSON.stringify(smallest.c))}`);
+  if (smallest.d.length < 30) say(`  d: ${shortened(JSON.stringify(smallest.d))}`);
+  say(`  ${['from c', ...smallest.lines].join('\n  ')}   ${JSON.stringify(smallest.parameters)}`);
+  say(`  expected ${shortened(fault.expected)}`);
+  say(`  found    ${shortened(fault.found)}`);
+  say(`  again: npm run torture -- --replay=${file}`);
+}
+
+const replay = given.get('replay');
+if (replay !== undefined) {
+  const fault = await faultOf(JSON.parse(readFileSync(replay, 'utf8')) as Case);
+  say(fault === undefined ? 'The same in every way.' : `${fault.way}\nexpected ${fault.expected}\nfound    ${fault.found}`);
+  process.exit(fault === undefined ? 0 : 1);
+}
+
+const seed = Number(given.get('seed') ?? Date.now() % 1_000_000_000);
+const minutes = Number(given.get('minutes') ?? 1);
+const most = Number(given.get('faults') ?? 10);
+const only = given.get('round');
+const until = performance.now() + minutes * 60_000;
+const tally = newTally();
+const started = performance.now();
+let faults = 0;
+let lastFault = 0;
+let rounds = 0;
+say(`Torture with --seed=${seed}, ${minutes} minute${minutes === 1 ? '' : 's'}`);
+for (let i = 0; performance.now() < until && faults < most; i++) {
+  // Now and then collections of thousands, as a rule of dozens.
+  const found = await round(
+    only === undefined ? seed * 1_000 + i : Number(only),
+    { sizes: { middle: 0.15, large: 0.015 }, questions: 25 },
+    tally,
+  );
+  rounds++;
+  if (found !== undefined) {
+    faults++;
+    lastFault = performance.now() - started;
+    tell(found);
+  }
+  if (only !== undefined) break;
+  if (rounds % 500 === 0)
+    say(
+      `${((performance.now() - started) / 60_000).toFixed(1)} min: ${count(tally.questions)} questions, ${count(tally.compared)} answers compared, faults ${faults}`,
+    );
+}
+const share = tally.questions === 0 ? 0 : Math.round((tally.refused / tally.questions) * 100);
+say(
+  `\nways compared: ${[...tally.ways]
+    .sort()
+    .map(([way, times]) => `${way} ${count(times)}`)
+    .join(' · ')}`,
+);
+say(
+  `${count(rounds)} worlds, ${count(tally.questions)} questions (${share} % of them no pipelines), asked ${count(tally.asked)} times, ${count(tally.compared)} answers compared; last fault after ${(lastFault / 60_000).toFixed(1)} minutes`,
+);
+say(`faults ${faults}`);
+process.exit(faults === 0 ? 0 : 1);

@@ -1,0 +1,30 @@
+import { newTally } from './asking.ts';
+import { casesOf, named } from './cases.ts';
+import { faultOf, round } from './rounds.ts';
+
+test.each(named.map((one) => [one.name, one] as const))('%s', async (_, one) => {
+  for (const asked of casesOf(one))
+    expect({ asked: asked.lines, fault: await faultOf(asked) }).toEqual({ asked: asked.lines, fault: undefined });
+});
+
+/** Days since 1970: what is asked changes from day to day, and is the same all day. */
+const today = Math.floor(Date.now() / 86_400_000);
+
+// `npm run torture -- --seed=…` asks the same, for as long as one likes.
+test.each([
+  ['a seed that stays', 20_260_203],
+  ['the seed of the day', today],
+])(
+  'the same in every way: %s',
+  async (_, seed) => {
+    const tally = newTally();
+    for (let i = 0; i < 60; i++) {
+      const found = await round(seed * 1_000 + i, { sizes: { middle: 0.15, large: 0.01 }, questions: 25, shrinkSeconds: 10 }, tally);
+      if (found !== undefined) throw new Error(`seed ${found.seed}: ${JSON.stringify(found, null, 1)}`);
+    }
+    // That it asks nothing would pass too.
+    expect(tally.compared).toBeGreaterThan(5_000);
+    expect(tally.refused).toBeLessThan(tally.questions / 10);
+  },
+  300_000,
+);
