@@ -1,5 +1,7 @@
+import { spawnSync } from 'node:child_process';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { newTally } from './asking.ts';
+import { heldBy, holding } from './heap.ts';
 import { faultOf, round, type Found } from './rounds.ts';
 import type { Case } from './world.ts';
 
@@ -26,6 +28,27 @@ if (replay !== undefined) {
   const fault = await faultOf(JSON.parse(readFileSync(replay, 'utf8')) as Case);
   say(fault === undefined ? 'The same in every way.' : `${fault.way}\nexpected ${fault.expected}\nfound    ${fault.found}`);
   process.exit(fault === undefined ? 0 : 1);
+}
+
+const heap = given.get('heap');
+if (heap !== undefined) {
+  // Each in a process of its own, so that none finds what another left.
+  const chosen = heap === '' ? undefined : holding[Number(heap)];
+  if (chosen !== undefined) {
+    const { told, grown } = await heldBy(chosen);
+    say(JSON.stringify({ told, grown }));
+    process.exit(0);
+  }
+  const ratios = holding.map((asked, i) => {
+    const { stdout } = spawnSync(process.execPath, [...process.execArgv, process.argv[1], `--heap=${i}`], { encoding: 'utf8' });
+    const { told, grown } = JSON.parse(stdout) as { told: number; grown: number };
+    const mb = (bytes: number) => `${(bytes / 1e6).toFixed(2).padStart(6)} MB`;
+    say(`${(told / grown).toFixed(2).padStart(6)}  ${mb(told)} told, the heap grew by ${mb(grown)}  ${asked.replaceAll('\n', ' · ')}`);
+    return told / grown;
+  });
+  const off = ratios.filter((ratio) => ratio < 0.75 || ratio > 1.25).length;
+  say(`further off than a quarter: ${off}`);
+  process.exit(off === 0 ? 0 : 1);
 }
 
 const seed = Number(given.get('seed') ?? Date.now() % 1_000_000_000);

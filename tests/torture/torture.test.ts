@@ -1,5 +1,8 @@
+import { spawnSync } from 'node:child_process';
+import { join } from 'node:path';
 import { newTally } from './asking.ts';
 import { casesOf, named } from './cases.ts';
+import { holding } from './heap.ts';
 import { faultOf, round } from './rounds.ts';
 
 test.each(named.map((one) => [one.name, one] as const))('%s', async (_, one) => {
@@ -28,3 +31,11 @@ test.each([
   },
   300_000,
 );
+
+test.each(holding.map((asked, i) => [asked, i] as const).filter((_, i) => i % 4 === 0))('%s holds what the heap grows by', (_, i) => {
+  const main = join(__dirname, 'dist/main.js');
+  const { stdout } = spawnSync(process.execPath, [main, `--heap=${i}`], { encoding: 'utf8' });
+  const { told, grown } = JSON.parse(stdout) as { told: number; grown: number };
+  expect(told / grown).toBeGreaterThan(0.75);
+  expect(told / grown).toBeLessThan(1.25);
+});

@@ -101,10 +101,11 @@ class Extreme extends Picked {
   }
 }
 
-/** What a list takes when its first value comes, and for each that it has no room for yet. */
+/** What a list takes when its first value comes, and for each that it has no room for: some more than it needs, as it grows in strides. */
 const firstRoom = arrayBytes(1) - arrayBytes(0);
+const furtherRoom = 10;
 function roomFor(length: number): number {
-  return length === 0 ? firstRoom : arrayBytes(length + 1) - arrayBytes(length);
+  return length === 0 ? firstRoom : arrayBytes(length + 1) === arrayBytes(length) ? 0 : furtherRoom;
 }
 
 class Percentile implements Gathering {

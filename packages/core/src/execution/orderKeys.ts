@@ -1,22 +1,26 @@
 import { compileValue, type Evaluate } from '../expressions/compile.ts';
 import type { OrderKey } from '../language/stages/stage.ts';
 import type { Value } from '../values/json.ts';
-import { compareInOrder } from '../values/order.ts';
+import { compareInOrder, type NullsPlace } from '../values/order.ts';
 
 /** The keys of an order, ready to be taken from rows. */
 export class OrderReader {
   readonly keys: readonly OrderKey[];
   readonly evaluators: readonly Evaluate[];
 
+  private readonly signs: readonly (1 | -1)[];
+  private readonly nulls: readonly NullsPlace[];
+
   constructor(keys: readonly OrderKey[]) {
     this.keys = keys;
+    this.signs = keys.map(({ direction }) => (direction === 'desc' ? -1 : 1));
+    this.nulls = keys.map((key) => key.nulls);
     this.evaluators = keys.map(({ expression }) => compileValue(expression));
   }
 
   /** How two values of one key stand to each other in the order; null and missing tie. */
   compare(key: number, a: Value, b: Value): number {
-    const { direction, nulls } = this.keys[key];
-    return compareInOrder(a, b, direction === 'desc' ? -1 : 1, nulls);
+    return compareInOrder(a, b, this.signs[key], this.nulls[key]);
   }
 }
 

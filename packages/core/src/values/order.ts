@@ -68,6 +68,9 @@ export function compareValues(a: Value, b: Value): number {
  * @param sign 1 for ascending, -1 for descending
  */
 export function compareInOrder(a: Value, b: Value, sign: 1 | -1, nulls: NullsPlace): number {
+  // What is compared as a rule.
+  if (typeof a === 'string' && typeof b === 'string') return sign * compareText(a, b);
+  if (typeof a === 'number' && typeof b === 'number') return a < b ? -sign : a > b ? sign : 0;
   const emptyA = a === undefined || a === null;
   const emptyB = b === undefined || b === null;
   if (emptyA || emptyB) return emptyA === emptyB ? 0 : emptyA === (nulls === 'first') ? -1 : 1;

@@ -21,6 +21,8 @@ const atOnce = 8_192;
 const heldPerGroup = 230;
 const heldPerKey = 8;
 const heldPerMeasure = 8;
+/** A key that was put together is kept with the pair of texts that it was made of last. */
+const heldPerMadeKey = 32;
 
 interface State extends GroupState {
   readonly gathered: readonly Gathering[];
@@ -48,7 +50,7 @@ export const group: Operator<Group> = function* (step, runtime, meter) {
     bytes += heldPerGroup + heldPerMeasure * measures.length;
     for (const { held } of state.gathered) bytes += held;
     key.forEach((value, k) => (bytes += heldPerKey + (value === undefined ? 0 : ownedByKeys[k](value))));
-    if (typeof found === 'string' && found !== key[0]) bytes += textBytes(found);
+    if (typeof found === 'string' && found !== key[0]) bytes += heldPerMadeKey + textBytes(found);
     return state;
   };
   const held = (): number => accounts.reduce((sum, account) => sum + account.held, bytes);

@@ -1,9 +1,11 @@
 import type { TakeSample } from '../../planner/physical.ts';
 import type { Json } from '../../values/json.ts';
 import { stillWorking } from '../batch.ts';
-import { heldPerRow } from '../orderKeys.ts';
 import { ownedBytes } from '../ownership.ts';
 import { pulled, type Operator } from '../runtime.ts';
+
+/** What a row that is taken holds beside itself: an object with its places, and a reference to that. */
+const heldPerTaken = 58;
 
 interface Taken {
   readonly row: Json;
@@ -24,7 +26,7 @@ export const sample: Operator<TakeSample> = function* (step, runtime, meter) {
       const place = arrival < step.count ? arrival : Math.floor(random() * (arrival + 1));
       if (place < step.count) {
         const before = taken[place];
-        bytes += heldPerRow + bytesOf(row) - (before === undefined ? 0 : heldPerRow + bytesOf(before.row));
+        bytes += heldPerTaken + bytesOf(row) - (before === undefined ? 0 : heldPerTaken + bytesOf(before.row));
         taken[place] = { row, position: batch.positions[i], arrival };
       }
       arrival++;
