@@ -188,3 +188,20 @@ test('a file is loaded as a scratch collection beside the one that is open; some
     ((await (await fetch(`${app.address}/api/collections/look_some_places/documents`)).json()) as { documents: { n: number }[] }).documents;
   expect((await documents()).map(({ n }) => n)).toEqual([100, 1, 2, 3, 4, 9]);
 });
+
+test('the indexes of a collection are held against its documents, and what was found stays to be read', async ({ page }) => {
+  await page.goto('/data/routes');
+  await page.getByRole('button', { name: 'More' }).click();
+  await page.getByRole('menuitem', { name: 'Check' }).click();
+  const dialog = page.getByRole('dialog');
+  await expect(dialog).toContainText('It has not been checked yet.');
+  await dialog.getByRole('button', { name: 'Check now' }).click();
+  await expect(dialog.getByRole('status')).toContainText('Everything stands where it should: 1 index over 400 documents');
+  await expect(dialog.getByRole('row', { name: /identity/ })).toContainText('sound');
+  await dialog.getByRole('button', { name: 'Close' }).click();
+  await page.reload();
+  await page.getByRole('button', { name: 'More' }).click();
+  await page.getByRole('menuitem', { name: 'Check' }).click();
+  await expect(page.getByRole('dialog').getByRole('status')).toContainText('400 documents');
+  await expect(page.getByRole('dialog').getByRole('button', { name: 'Check again' })).toBeVisible();
+});

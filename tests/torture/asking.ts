@@ -51,7 +51,7 @@ async function ask(
 const shown = (rows: readonly Json[]): string => JSON.stringify(rows);
 
 /** The same with names sorted: in which order fields stand is no part of what a pipeline means. */
-function sorted(value: Json): Json {
+export function sorted(value: Json): Json {
   if (Array.isArray(value)) return value.map(sorted);
   if (typeof value !== 'object' || value === null) return value;
   const made: Fields = {};
@@ -152,6 +152,8 @@ export async function check(
   const [first] = lines;
   if (first?.startsWith('where ') && takes(0.4)) tried.push(() => partitioned(world, tally, first.slice(6), parameters));
 
+  if (first?.startsWith('where ') && takes(0.3)) tried.push(() => shifted(world, tally, lines, parameters, random));
+
   for (const one of tried) {
     const fault = await one();
     if (fault !== undefined) return fault;
@@ -195,6 +197,32 @@ async function partitioned(world: World, tally: Tally, condition: string, parame
   tally.compared++;
   const [expected, found] = [shown([...all].sort()), shown([...sides[0], ...sides[1]].sort())];
   return expected === found ? undefined : { way: 'partition', expected, found };
+}
+
+/** A document more for which the first condition does not hold changes nothing, as long as every line keeps the rows that come. */
+async function shifted(
+  world: World,
+  tally: Tally,
+  lines: readonly string[],
+  parameters: Case['parameters'],
+  random?: Random,
+): Promise<Fault | undefined> {
+  if (!lines.every((line) => /^(where|order|select|omit|compute|limit|offset) /.test(line))) return undefined;
+  const pipeline = ['from c', ...lines].join('\n');
+  const { c } = world.data;
+  if (c.length === 0) return undefined;
+  const made: Fields = { ...(random === undefined ? c[0] : random.pick(c)), id: 'one more' };
+  if (meaning(`from c\n${lines[0]}`, { data: { c: [made], d: [] }, parameters, now })?.length !== 0) return undefined;
+  const position = world.documents.c.length;
+  const before = await ask(world, tally, pipeline, { parameters });
+  await world.take({ kind: 'apply', collection: 'c', puts: [{ position, document: made }] });
+  const after = await ask(world, tally, pipeline, { parameters });
+  if (world.documents.c.length > position) await world.take({ kind: 'apply', collection: 'c', puts: [{ position, document: null }] });
+  if ('refused' in before || 'refused' in after) return undefined;
+  tally.compared++;
+  tally.ways.set('one document more', (tally.ways.get('one document more') ?? 0) + 1);
+  const [expected, found] = [shown(before.rows), shown(after.rows)];
+  return expected === found ? undefined : { way: 'one document more', expected, found };
 }
 
 /** The documents that a run says it has read are those that it has looked at. */

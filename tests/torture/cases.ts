@@ -164,7 +164,7 @@ export const named: readonly Named[] = [
     name: 'numbers too large to be shifted before they are rounded',
     c: [
       { id: 1, a: 1.7e308 },
-      { id: 2, a: 4503599627370495.4 },
+      { id: 2, a: 4503599627370495.5 },
       { id: 3, a: 1.005 },
     ],
     asked: ['select @.id, round(@.a, 3) as r, round(@.a) as w, round(@.a, -2) as h'],

@@ -5,7 +5,7 @@ import { setField, type Fields } from './reference/values.ts';
 /** Sizes around every threshold that the engine has. */
 const small = [0, 1, 2, 3, 5, 8, 13, 21, 40];
 const middle = [64, 65, 100, 511, 512, 513, 600, 1_025];
-const large = [2_049, 3_000, 4_100, 8_200];
+const large = [2_049, 3_000, 3_000, 4_100, 8_200, 20_000];
 
 export interface Sizes {
   /** How often collections are of middle and large sizes. */
@@ -132,6 +132,9 @@ export function text(random: Random): string {
   ]);
 }
 
+/** Texts that could be taken for others, put side by side. */
+const glued = ['a', 'b', 'c', 'a"b', 'b"c', '"c', 'a"', '"', '', 'a\0"b', 'b\0"c', '1:a', '"1:a', '#1;', '[', 'n', 't', '-'];
+
 /** Texts that go on from one another, so that many end where others do not: at every place at which they are packed, too. */
 function growing(random: Random): () => string {
   const made = random.list(1, 4, () => random.pick(beginnings));
@@ -172,6 +175,17 @@ export function scalar(random: Random): Json {
   ]);
 }
 
+/** What is too large, too deep or too alike for comfort. */
+function outsized(random: Random): Json {
+  return random.weighed<Json>([
+    [2, () => random.pick(['x', 'ab', '😀']).repeat(random.pick([2_000, 50_000])) + random.below(3)],
+    [1, () => JSON.parse('['.repeat(490) + random.below(3) + ']'.repeat(490)) as Json],
+    [1, () => JSON.parse('{"f":'.repeat(490) + random.below(3) + '}'.repeat(490)) as Json],
+    [1, () => Array.from({ length: random.pick([300, 5_000]) }, (_, i) => (i * 7) % 11)],
+    [2, () => random.pick<Json>([{ p: 1, q: 2 }, { q: 2, p: 1 }, { p: 1, q: [1, 2] }, { p: 1, q: [2, 1] }, { p: 1 }])],
+  ]);
+}
+
 export function anything(random: Random, depth = 2): Json {
   if (depth === 0 || random.chance(0.7)) return scalar(random);
   if (random.chance(0.5)) return random.list(0, 4, () => anything(random, depth - 1));
@@ -195,12 +209,14 @@ function makerOf(random: Random, isMany = false): Maker {
     [3, () => () => random.pick(pool)],
     [isMany ? 8 : 2, () => () => text(random)],
     [isMany ? 12 : 2, () => growing(random)],
+    [2, () => () => random.pick(glued)],
     [isMany ? 4 : 2, () => (i) => `${pool[0]}${i}`],
     [2, () => (i) => (i * 7_919) % 1_009],
     [2, () => () => number(random)],
     [2, () => () => (random.chance(0.9) ? common : scalar(random))],
     [1, () => () => common],
     [1, () => () => anything(random)],
+    [1, () => () => (random.chance(isMany ? 0.002 : 0.1) ? outsized(random) : scalar(random))],
     [1, () => () => scalar(random)],
     [1, () => () => date(random)],
   ]);
@@ -219,15 +235,17 @@ function element(random: Random, f: Maker, g: Maker, i: number): Json {
 /** The documents of a collection: fields of all kinds, and `k` and `n` that other collections have alike. */
 export function documents(random: Random, prefix: string, count: number, shared: Maker): Fields[] {
   const isMany = count >= 500;
+  const isGlued = random.chance(0.12);
+  const maker = (): Maker => (isGlued ? () => random.pick(glued.slice(0, 8)) : makerOf(random, isMany));
   const makers = {
-    a: makerOf(random, isMany),
-    b: makerOf(random, isMany),
-    n: makerOf(random, isMany),
-    t: makerOf(random, isMany),
-    x: makerOf(random, isMany),
-    y: makerOf(random, isMany),
-    f: makerOf(random, isMany),
-    g: makerOf(random, isMany),
+    a: maker(),
+    b: maker(),
+    n: maker(),
+    t: maker(),
+    x: maker(),
+    y: maker(),
+    f: maker(),
+    g: maker(),
   };
   const identity = random.weighed<(i: number) => Json>([
     [3, () => (i) => `${prefix}${i}`],

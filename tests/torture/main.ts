@@ -3,6 +3,7 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { newTally } from './asking.ts';
 import { heldBy, holding } from './heap.ts';
 import { faultOf, round, type Found } from './rounds.ts';
+import { story, type Told } from './story.ts';
 import type { Case } from './world.ts';
 
 const given = new Map(process.argv.slice(2).map((text) => [text.replace(/^--|=.*/g, ''), text.replace(/^[^=]*=?/, '')] as const));
@@ -51,13 +52,32 @@ if (heap !== undefined) {
   process.exit(off === 0 ? 0 : 1);
 }
 
+const only = given.get('round');
 const seed = Number(given.get('seed') ?? Date.now() % 1_000_000_000);
 const minutes = Number(given.get('minutes') ?? 1);
+const started = performance.now();
+if (given.has('server')) {
+  const told: Told = { writes: 0, restarts: 0, questions: 0 };
+  let stories = 0;
+  for (let i = 0; performance.now() < started + minutes * 60_000; i++) {
+    const wrong = await story(only === undefined ? seed * 1_000 + i : Number(only), 60, told);
+    stories++;
+    if (wrong !== undefined) {
+      say(`FAULT\n${wrong}\n  again: npm run torture -- --server --round=${/seed (\d+)/.exec(wrong)?.[1]}`);
+      process.exit(1);
+    }
+    if (only !== undefined) break;
+  }
+  say(
+    `${count(stories)} stories over HTTP, ${count(told.writes)} writes, ${count(told.restarts)} restarts, ${count(told.questions)} questions`,
+  );
+  say('faults 0');
+  process.exit(0);
+}
+
 const most = Number(given.get('faults') ?? 10);
-const only = given.get('round');
 const until = performance.now() + minutes * 60_000;
 const tally = newTally();
-const started = performance.now();
 let faults = 0;
 let lastFault = 0;
 let rounds = 0;

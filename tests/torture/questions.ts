@@ -266,9 +266,9 @@ function stage(known: Known): string[] {
     [
       4,
       () => {
-        const keys = random.list(1, 2, (i) =>
+        const keys = random.list(1, 3, (i) =>
           random.chance(0.6)
-            ? `${random.pick(plainFields)} as g${i}`
+            ? `${random.pick(random.chance(0.7) ? known.focus.fields : plainFields)} as g${i}`
             : `${random.chance(0.5) ? single(known) : valueExpression(known, 1)} as g${i}`,
         );
         const measures = random.list(0, 3, (i) => measure(known, `m${i}`));

@@ -168,3 +168,28 @@ test('a question whose asker has gone is ended, and others are answered', async 
   expect((await server.call('PUT', '/collections/huts/documents/5', { id: 5, n: 5 })).status).toBe(200);
   expect(performance.now() - started).toBeLessThan(20_000);
 });
+
+test.each([
+  [{ useIndex: 'nn' }, 404, '/not-found', 'There is no index nn on huts. There is identity.'],
+  [{ ignoreIndexes: ['identiti'] }, 404, '/not-found', 'There is no index identiti on huts. Did you mean identity? There is identity.'],
+  [{ ways: 'union' }, 422, '/way', 'There is no way to these documents by union. Leave it open, or ask otherwise.'],
+  [{ ways: 'magic' }, 400, '/request', ''],
+])('what is insisted on and cannot be is told: %j', async (more, status, type, detail) => {
+  const answer = await query({ pipeline: 'from huts\nwhere @.n == 3', ...more });
+  expect(answer).toMatchObject({ status, body: { type: expect.stringMatching(`${type}$`) as string } });
+  if (detail !== '') expect(answer.body.detail).toBe(detail);
+});
+
+test('a join of each with each ends at its guard, long before the memory does', async () => {
+  const answer = await query({ pipeline: 'from huts\njoin huts as other on other.id != @.id', pageSize: 1 });
+  expect(answer.body).toMatchObject({ type: expect.stringMatching('/guard-memory$') as string, line: 2 });
+  expect(answer.body.reached).toBeLessThan(50 * 1024 * 1024);
+});
+
+test('a pattern that goes back far is matched in time; one of an array on two elements is advised on', async () => {
+  await server.call('POST', '/collections/huts/documents', { id: 'long', t: 'a'.repeat(60), parts: [{ f: 2, g: 2 }], b: 1 });
+  const far = await query({ pipeline: `from huts\nwhere match(@.t, "${'(a|a)'.repeat(35)}b")`, guards: { timeMs: 2_000 } });
+  expect(far).toMatchObject({ status: 200, body: { rowsReturned: 0 } });
+  const advised = await query({ pipeline: 'from huts\nwhere @.parts[?@.f == 2 && @.g == 2]\ngroup all measure m0 = max(@.b)' });
+  expect(advised).toMatchObject({ status: 200, body: { documents: [{ m0: 1 }] } });
+});

@@ -32,15 +32,19 @@ const planOptions = {
     .array(z.union([z.string(), z.number()]))
     .max(1_000)
     .optional(),
-  /** Indexes that are insisted on: all of them together if they can be, else one of them, as far as they serve. 404 where there is no such index. */
-  useIndex: z.union([z.string(), z.array(z.string()).max(20)]).optional(),
-  /** Indexes that are passed over. 404 where there is no such index. */
-  ignoreIndexes: z.array(z.string()).optional(),
-  /**
-   * Kinds of ways to the documents and to partners that are insisted on, whatever they cost: to compare one with another.
-   * Refused, with a type that ends in `/way`, where there is none.
-   */
-  ways: z.union([wayKind, z.array(wayKind).max(10)]).optional(),
+  useIndex: z
+    .union([z.string(), z.array(z.string()).max(20)])
+    .optional()
+    .describe(
+      'Indexes that are insisted on: all of them together if they can be, else one of them, as far as they serve. 404 where there is no such index.',
+    ),
+  ignoreIndexes: z.array(z.string()).optional().describe('Indexes that are passed over. 404 where there is no such index.'),
+  ways: z
+    .union([wayKind, z.array(wayKind).max(10)])
+    .optional()
+    .describe(
+      'Kinds of ways to the documents and to partners that are insisted on, whatever they cost, to compare one with another. 422 with a type that ends in /way where there is none.',
+    ),
 };
 
 export const queryRequest = z.strictObject({

@@ -46,6 +46,9 @@ describe.each([
   ['a hash join', 'left join huts as place on place.id == @.hut\nselect @.id, @.place.region'],
   ['a join that gathers', 'limit 500\ngather join huts as places on places.region == @.hut || places.id == @.hut'],
   ['a join through an index', 'where @.id < 40\njoin visits as other on other.hut == @.hut'],
+  ['each with each', 'where @.id < 400\njoin huts as place on place.region != @.hut'],
+  ['different values counted by an index', 'group all measure n = count_distinct(@.id)'],
+  ['rows that are all kept', 'select @.id, concat(@.hut, @.guest) as who'],
   ['ranks', 'row number as place partition by @.hut order by @.guest'],
   ['ranks of which few are kept', 'rank as place partition by @.hut order by @.guest desc\nwhere @.place <= 2'],
   ['a sample', 'sample 50 seed 3'],
@@ -87,5 +90,29 @@ describe.each([
     const again = await query();
     if (!free.ok || !again.ok) throw new Error('it ran before');
     expect(again.value.documents).toEqual(free.value.documents);
+  });
+});
+
+describe('a memory guard sees what a run really holds', () => {
+  const ended = async (pipeline: string, memoryBytes: number) =>
+    (await engineOf()).query({ pipeline, guards: { ...open, memoryBytes }, pageSize: 1 });
+  test.each([
+    ['the rows of a result, though each is small', 'from visits\njoin visits as other on other.id != @.id', 8_000_000],
+    ['objects that are collected', 'from visits\ngroup all measure all = collect({hut: @.hut, guest: concat(@.guest, @.hut)})', 500_000],
+    ['the keys of groups', 'from visits\ngroup by concat(@.guest, "/", @.hut) as who', 500_000],
+    [
+      'one huge row behind many small ones',
+      'from visits\nlimit 40\ncompute t = if(@.id == 39, replace("xxxxxxxxxx", "x", glue(each([1, 2, 3], "aaaaaaaaaaaaaaaaaaaa"), replace("yyyyyyyy", "y", "zzzzzzzzzzzzzzzz"))), "")\nrank as r order by @.t',
+      8_000,
+    ],
+  ])('%s', async (_, pipeline, limit) => {
+    expect(await ended(pipeline, limit)).toMatchObject({ ok: false, problem: { kind: 'guard-memory', limit } });
+  });
+
+  test('and ends it before it has gone on for long', async () => {
+    const answer = await ended('from visits\njoin visits as other on other.id != @.id', 8_000_000);
+    // A batch of rows more, and no more than that.
+    if (answer.ok || !('reached' in answer.problem)) throw new Error('it was to be ended');
+    expect(answer.problem.reached).toBeLessThan(10_000_000);
   });
 });
