@@ -70,15 +70,17 @@ function canMean(lines: readonly string[], { c, d }: Record<'c' | 'd', readonly 
 /**
  * Asks one question in many ways and compares what comes.
  * @param random picks some of the ways; all are taken without it
+ * @param eagerness how many times as many as usual
  */
 export async function check(
   world: World,
   { lines, parameters }: Pick<Case, 'lines' | 'parameters'>,
   tally: Tally,
   random?: Random,
+  eagerness = 1,
 ): Promise<Fault | undefined> {
   const pipeline = ['from c', ...lines].join('\n');
-  const takes = (share: number) => random === undefined || random.chance(share);
+  const takes = (share: number) => random === undefined || random.chance(share * eagerness);
   tally.questions++;
   const plainly: Partial<QueryRequest> = { parameters, ways: ['full scan', 'hash join'], withoutRules: rules };
   const plain = await ask(world, tally, pipeline, plainly);

@@ -5,6 +5,7 @@ import { focusOf } from './focus.ts';
 import { history } from './histories.ts';
 import { change, question } from './questions.ts';
 import { Random } from './random.ts';
+import { aboutIndexes, aboutJoins, type Theme } from './themes.ts';
 import { shrunk } from './shrinking.ts';
 import { World, type Case } from './world.ts';
 
@@ -25,10 +26,15 @@ export interface RoundOptions {
 /** One world, and questions about it; the first fault ends it. A seed is all that it takes to have it again. */
 export async function round(seed: number, options: RoundOptions, tally: Tally): Promise<Found | undefined> {
   const random = new Random(seed);
-  const documents = collections(random, options.sizes);
-  const focus = focusOf(random, documents.c);
-  const steps = history(random, focus, documents);
-  const made = { ...documents, steps };
+  const theme = random.weighed<() => Theme | undefined>([
+    [3, () => () => undefined],
+    [2, () => () => aboutIndexes(random)],
+    [2, () => () => aboutJoins(random)],
+  ])();
+  const documents = theme ?? collections(random, options.sizes);
+  const focus = theme?.focus ?? focusOf(random, documents.c);
+  const steps = [...(theme?.steps ?? []), ...history(random, focus, documents)];
+  const made = { c: documents.c, d: documents.d, steps };
   let world: World;
   try {
     world = await World.of(made);
@@ -46,10 +52,10 @@ export async function round(seed: number, options: RoundOptions, tally: Tally): 
     documents.c.length > 1_500 ? options.questions / 5 : documents.c.length > 300 ? options.questions / 2 : options.questions;
   for (let i = 0; i < questions; i++) {
     const isChange = random.chance(0.1) && world.data.c.length < 1_100;
-    const asked = (isChange ? change : question)(random, world.data.c, focus);
+    const asked = isChange ? change(random, world.data.c, focus) : (theme?.ask() ?? question(random, world.data.c, focus));
     let fault: Fault | undefined;
     try {
-      fault = isChange ? await checkChange(world, asked, tally) : await check(world, asked, tally, random);
+      fault = isChange ? await checkChange(world, asked, tally) : await check(world, asked, tally, random, theme === undefined ? 1 : 2);
     } catch (error) {
       fault = failure(error);
     }
