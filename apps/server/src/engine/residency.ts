@@ -1,8 +1,8 @@
 import {
+  Collection,
   IndexProblem,
   readDefinition,
   UniqueViolation,
-  type Collection,
   type Engine,
   type IndexRequest,
   type JsonObject,
@@ -22,6 +22,22 @@ export interface LoadProgress {
   readonly of: number;
 }
 
+/** A collection may be removed while it is being read. */
+function goneOr(name: string): (error: Error) => never {
+  return (error) => {
+    throw error.message.includes('no such table') ? new ServerProblem('/not-found', `There is no collection ${name}.`) : error;
+  };
+}
+
+/** A collection on its way into memory. */
+interface Load {
+  done: Promise<void>;
+  /** What was committed meanwhile, in its order. */
+  readonly missed: ((collection: Collection) => Promise<void> | void)[];
+  /** Whether the collection was forgotten meanwhile, so that what has been read is of no use. */
+  isStale: boolean;
+}
+
 /** An index that is not as it was asked for, and why. */
 export interface IndexTrouble {
   readonly index: string;
@@ -30,7 +46,7 @@ export interface IndexTrouble {
 
 /** Keeps the collections that are asked about in memory, within a budget; those not used longest leave first. */
 export class Residency {
-  private readonly loading = new Map<string, Promise<void>>();
+  private readonly loading = new Map<string, Load>();
   /** In the order of last use. */
   private readonly used = new Map<string, number>();
   private readonly engine: Engine;
@@ -50,13 +66,20 @@ export class Residency {
 
   /** Sees to it that a collection is in memory, with its indexes. */
   async ensure(stored: StoredCollection): Promise<Collection> {
-    if (!this.used.has(stored.name)) {
-      let loading = this.loading.get(stored.name);
-      if (loading === undefined) {
-        loading = this.load(stored).finally(() => this.loading.delete(stored.name));
-        this.loading.set(stored.name, loading);
+    while (!this.used.has(stored.name)) {
+      const there = this.loading.get(stored.name);
+      if (there !== undefined) {
+        await there.done;
+        continue;
       }
-      await loading;
+      const load: Load = { missed: [], isStale: false, done: Promise.resolve() };
+      this.loading.set(stored.name, load);
+      load.done = this.load(stored, load)
+        .catch(goneOr(stored.name))
+        .finally(() => {
+          if (this.loading.get(stored.name) === load) this.loading.delete(stored.name);
+        });
+      await load.done;
     }
     this.touch(stored.name);
     const collection = this.engine.collections.get(stored.name);
@@ -84,7 +107,24 @@ export class Residency {
     return this.troubles.get(name) ?? [];
   }
 
+  /**
+   * Lets a collection in memory follow what has been committed: now, or, where it is being loaded, when it has been; what is
+   * read of it meanwhile may be from before. One that is neither needs nothing: it is read when it is asked about.
+   */
+  async follow(name: string, work: (collection: Collection) => Promise<void> | void): Promise<void> {
+    const load = this.loading.get(name);
+    if (load !== undefined) {
+      load.missed.push(work);
+      return;
+    }
+    const collection = this.used.has(name) ? this.engine.collections.get(name) : undefined;
+    if (collection !== undefined) await work(collection);
+  }
+
   forget(name: string): void {
+    const load = this.loading.get(name);
+    if (load !== undefined) load.isStale = true;
+    this.loading.delete(name);
     this.troubles.delete(name);
     this.used.delete(name);
     this.engine.remove(name);
@@ -96,7 +136,7 @@ export class Residency {
     this.used.set(name, bytes);
   }
 
-  private async load(stored: StoredCollection): Promise<void> {
+  private async load(stored: StoredCollection, load: Load): Promise<void> {
     const needed = stored.bytes * growth;
     if (needed > this.budgetBytes) {
       const mb = (bytes: number) => Math.ceil(bytes / 1024 / 1024).toLocaleString('en');
@@ -106,16 +146,21 @@ export class Residency {
       );
     }
     this.makeRoom(needed);
-    const collection = this.engine.define(stored.name, stored.identity);
+    // Nobody else sees it before it is whole.
+    const collection = new Collection(stored.name, stored.identity);
     await this.read(stored, 0, Infinity, (position, document) => collection.store.put(position, document));
     const troubles: IndexTrouble[] = [];
     for (const { name, definition } of stored.indexes) {
       const reason = await this.buildIndex(collection, JSON.parse(definition) as IndexRequest);
       if (reason !== undefined) troubles.push({ index: name, reason });
     }
+    // What comes while it is being followed is followed too.
+    for (let next = load.missed.shift(); next !== undefined && !load.isStale; next = load.missed.shift()) await next(collection);
+    this.progress.delete(stored.name);
+    if (load.isStale) return;
+    this.engine.adopt(collection);
     this.troubles.set(stored.name, troubles);
     this.used.set(stored.name, needed);
-    this.progress.delete(stored.name);
   }
 
   /**

@@ -1,11 +1,10 @@
-import { createGunzip } from 'node:zlib';
-import { once } from 'node:events';
 import type { ImportOptions, ImportProgress, ImportResult } from '@zesty-sieve/contract';
 import { BrokenFile, type FoundRecord, type RecordReader } from '../formats/record.ts';
 import { CsvReader } from '../formats/csv.ts';
 import { JsonArrayReader } from '../formats/jsonArray.ts';
 import { NdjsonReader } from '../formats/ndjson.ts';
 import { lossesOf } from '../formats/scan.ts';
+import { Unpacker } from '../formats/unpacker.ts';
 import { ServerProblem } from '../problem.ts';
 import type { Expected } from './expectations.ts';
 import type { IdentityReader } from './identity.ts';
@@ -31,8 +30,7 @@ export class Importer {
   private readonly warnings: ImportResult['warnings'] = [];
   private readonly decoder = new TextDecoder('utf-8', { fatal: true, ignoreBOM: true });
   private readonly reader: RecordReader;
-  private readonly gunzip: ReturnType<typeof createGunzip> | undefined;
-  private unpacked: Buffer[] = [];
+  private readonly unpacker: Unpacker | undefined;
   private readonly identity: IdentityReader;
   private readonly writer: DocumentWriter;
   private readonly refusals: Refusals | undefined;
@@ -52,11 +50,7 @@ export class Importer {
     this.refusals = refusals;
     this.expected = expected;
     this.reader = readerFor(format, options);
-    if (zipped) {
-      this.gunzip = createGunzip();
-      this.gunzip.on('data', (piece: Buffer) => this.unpacked.push(piece));
-      this.gunzip.on('error', () => undefined);
-    }
+    if (zipped) this.unpacker = new Unpacker();
   }
 
   reject(line: number, reason: string): void {
@@ -67,22 +61,13 @@ export class Importer {
   /** @throws ServerProblem where the file as a whole cannot be read */
   async push(bytes: Uint8Array): Promise<void> {
     this.progress.bytes += bytes.length;
-    if (this.gunzip === undefined) {
-      await this.take(bytes, false);
-      return;
-    }
-    const written = new Promise<void>((resolve, reject) => this.gunzip?.write(bytes, (error) => (error ? reject(error) : resolve())));
-    await written.catch((error: Error) => this.broken(`The gzip data cannot be read: ${error.message}.`));
-    await this.takeUnpacked();
+    const pieces = this.unpacker === undefined ? [bytes] : await this.unpacker.push(bytes).catch(this.notUnpacked);
+    for (const piece of pieces) await this.take(piece, false);
   }
 
   async end(): Promise<ImportResult> {
-    if (this.gunzip !== undefined) {
-      const ended = once(this.gunzip, 'end');
-      this.gunzip.end();
-      await ended.catch((error: Error) => this.broken(`The gzip data is cut off or damaged: ${error.message}.`));
-      await this.takeUnpacked();
-    }
+    const pieces = (await this.unpacker?.end().catch(this.notUnpacked)) ?? [];
+    for (const piece of pieces) await this.take(piece, false);
     await this.take(new Uint8Array(), true);
     await this.writer.finish();
     const { inserted, skipped, replaced } = this.writer.written;
@@ -90,9 +75,7 @@ export class Importer {
     return { inserted, skipped, replaced, rejected: this.rejected, rejectedCount: this.progress.rejected, warnings: this.warnings };
   }
 
-  private async takeUnpacked(): Promise<void> {
-    for (const piece of this.unpacked.splice(0)) await this.take(piece, false);
-  }
+  private readonly notUnpacked = (error: Error): never => this.broken(`The gzip data is cut off or damaged: ${error.message}.`);
 
   private broken(detail: string): never {
     throw new ServerProblem('/malformed', `${detail} Nothing was stored.`);

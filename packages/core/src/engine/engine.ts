@@ -75,6 +75,12 @@ export class Engine {
     return collection;
   }
 
+  /** Takes a collection over that was made elsewhere, in place of one of its name. */
+  adopt(collection: Collection): void {
+    this.collections.set(collection.name, collection);
+    this.preparer.forget();
+  }
+
   remove(name: string): void {
     this.collections.delete(name);
     this.preparer.forget();

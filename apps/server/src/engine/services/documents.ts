@@ -55,23 +55,23 @@ export function documents(room: EngineRoom) {
 
     /** Takes over committed documents. A collection that is not in memory needs nothing. */
     async apply(name: string, puts: readonly TextPut[]): Promise<void> {
-      const collection = room.engine.collections.get(name);
-      if (collection === undefined || !room.residency.isResident(name)) return;
-      await collection.apply(
-        puts.map(({ position, text }) => ({ position, document: text === null ? undefined : (JSON.parse(text) as JsonObject) })),
-      );
+      const parsed = puts.map(({ position, text }) => ({
+        position,
+        document: text === null ? undefined : (JSON.parse(text) as JsonObject),
+      }));
+      await room.residency.follow(name, (collection) => collection.apply(parsed));
     },
 
     /** Reads committed documents again: those from a position on, and some before it. */
     async refresh(stored: StoredCollection, from: number, to: number, replaced: readonly number[]): Promise<void> {
-      const collection = room.engine.collections.get(stored.name);
-      if (collection === undefined || !room.residency.isResident(stored.name)) return;
-      const puts: { position: number; document: JsonObject }[] = [];
-      const put = (position: number, document: JsonObject) => puts.push({ position, document });
-      await room.residency.read(stored, from, to, put);
-      for (const position of replaced) if (position < from) await room.residency.read(stored, position, position + 1, put);
-      await collection.apply(puts);
-      room.residency.progress.delete(stored.name);
+      await room.residency.follow(stored.name, async (collection) => {
+        const puts: { position: number; document: JsonObject }[] = [];
+        const put = (position: number, document: JsonObject) => puts.push({ position, document });
+        await room.residency.read(stored, from, to, put);
+        for (const position of replaced) if (position < from) await room.residency.read(stored, position, position + 1, put);
+        await collection.apply(puts);
+        room.residency.progress.delete(stored.name);
+      });
     },
 
     forget(name: string): void {
