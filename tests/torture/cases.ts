@@ -50,6 +50,12 @@ export const named: readonly Named[] = [
     asked: ['where (@.size > 1899 || !@.size) && @.state == "x"\norder by @.size'],
   },
   {
+    name: 'a condition beside one that may be missing, walked in order',
+    c: [{ id: 1, a: 1 }, { id: 2 }, { id: 3, n: 'b' }],
+    indexes: [{ keys: ['@.a desc', '@.n', '@.b'] }],
+    asked: ['where (!@.a || @.a in ["null", "ab"]) && @.n > "ab"\norder by @.a'],
+  },
+  {
     name: '$ in a filter of a join that goes by index',
     c: [{ id: 1, k: 1, n: 1, a: 7 }],
     d: [{ id: 1, k: 1, a: 2, list: [{ f: 2 }, { f: 7 }] }],

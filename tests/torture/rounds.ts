@@ -5,7 +5,7 @@ import { focusOf } from './focus.ts';
 import { history } from './histories.ts';
 import { change, question } from './questions.ts';
 import { Random } from './random.ts';
-import { aboutIndexes, aboutJoins, type Theme } from './themes.ts';
+import { aboutIndexes, aboutJoins, aboutRows, type Theme } from './themes.ts';
 import { shrunk } from './shrinking.ts';
 import { World, type Case } from './world.ts';
 
@@ -30,6 +30,7 @@ export async function round(seed: number, options: RoundOptions, tally: Tally): 
     [3, () => () => undefined],
     [2, () => () => aboutIndexes(random)],
     [2, () => () => aboutJoins(random)],
+    [2, () => () => aboutRows(random)],
   ])();
   const documents = theme ?? collections(random, options.sizes);
   const focus = theme?.focus ?? focusOf(random, documents.c);

@@ -21,8 +21,11 @@ export interface Theme {
 
 const values: readonly (Json | undefined)[] = [0, 1, 2, 3, 'a', 'ab', 'b', 'null', null, undefined, true, [1], { f: 1 }];
 
+/** Side by side, two of them could be taken for two others. */
+const glued = ['a', 'b', 'c', 'a"b', 'b"c', 'c"a', 'a\0"b'];
+
 function few(random: Random): (Json | undefined)[] {
-  return random.some(values, 5, 3);
+  return random.chance(0.25) ? glued : random.some(values, 5, 3);
 }
 
 function build(collection: 'c' | 'd', index: IndexRequest): Step {
@@ -100,7 +103,7 @@ export function aboutJoins(random: Random): Theme {
   const ask = (): Question => {
     const on = random.weighed([
       [3, () => `p.k == @.${random.pick(['k', 'a', 'n'])}`],
-      [3, () => `p.k == @.k && p.${random.pick(['a', 'b'])} == @.${random.pick(['a', 'b', 'n'])}`],
+      [4, () => `p.k == @.k && p.${random.pick(['a', 'b'])} == @.${random.pick(['a', 'b', 'n'])}`],
       [2, () => `p.k in @.${random.pick(['tags', 'list[*].f', 'a'])}`],
       [2, () => `@.k in p.${random.pick(['tags', 'list[*].f', 'list', 'a'])}`],
       [1, () => `(p.k == @.k || p.a == @.b)`],
@@ -121,4 +124,55 @@ export function aboutJoins(random: Random): Theme {
     return { lines: [`${kind} d as p on ${on}`, ...(last === '' ? [] : last.split('\n'))], parameters: {} };
   };
   return { c, d, steps, focus: { fields: ['@.a', '@.k'], conditions: ['@.k'] }, ask };
+}
+
+const measured: readonly (Json | undefined)[] = [0.1, 0.2, 0.3, 1.005, 42.55, -7.125, 1e16, -1e16, 3, 3, 4, null, undefined, 'x'];
+
+/** What is done with rows: groups, ranks, orders of which few are wanted, pages, elements taken apart; of numbers with fractions. */
+export function aboutRows(random: Random): Theme {
+  const pool = few(random);
+  const c = documentsOf(random, 'c', random.pick([9, 30, 90]), pool).map((one): Fields => {
+    const made = { ...one };
+    for (const name of ['x', 'y']) {
+      const value = random.pick(measured);
+      if (value !== undefined) made[name] = value;
+    }
+    return made;
+  });
+  const steps = random.chance(0.5) ? [build('c', { keys: ['@.x'] }), build('c', { keys: ['@.a', '@.y desc'] })] : [];
+  const key = () => random.pick(['@.a', '@.b', '@.n', '@.x', '@.y']);
+  const orderKey = () => key() + random.pick(['', ' desc']) + random.pick(['', '', ' nulls first']);
+  const measure = (i: number) =>
+    `m${i} = ${random.pick(['sum', 'avg', 'min', 'max', 'median', 'stddev', 'first', 'last', 'collect', 'count_distinct'])}(${random.pick(['@.x', '@.x', '@.y', '@.a'])})`;
+  const ask = (): Question => {
+    const orders = `order by ${random.list(1, 3, orderKey).join(', ')}`;
+    const page = [...(random.chance(0.4) ? [`offset ${random.pick([1, 2, 4])}`] : []), `limit ${random.pick([1, 2, 5, 12])}`];
+    const lines = random.weighed<() => string[]>([
+      [
+        3,
+        () => () => [
+          `group by ${random.list(1, 2, (i) => `${key()} as g${i}`).join(', ')} measure ${random.list(1, 3, measure).join(', ')}`,
+        ],
+      ],
+      [2, () => () => [orders, `group all measure ${random.list(1, 3, measure).join(', ')}`]],
+      [3, () => () => [orders, ...page]],
+      [
+        3,
+        () => () => {
+          const ranked = `${random.pick(['rank', 'dense rank', 'row number'])} as r${random.chance(0.6) ? ` partition by ${key()}` : ''} ${orders}`;
+          return random.chance(0.5) ? [ranked, `where @.r <= ${random.pick([1, 2, 4])}`] : [ranked];
+        },
+      ],
+      [
+        2,
+        () => () => [
+          `unnest @.${random.pick(['tags', 'list'])} as e${random.chance(0.4) ? ' keep empty' : ''}`,
+          `group by @.${random.pick(['e', 'a', 'e.f'])} as g measure ${random.list(1, 2, measure).join(', ')}`,
+        ],
+      ],
+      [1, () => () => [`unnest @.tags as e`, orders, ...page]],
+    ])();
+    return { lines, parameters: {} };
+  };
+  return { c, d: [], steps, focus: { fields: ['@.a', '@.x'], conditions: ['@.x'] }, ask };
 }

@@ -84,7 +84,10 @@ export function matchAlternatives(statistics: IndexStatistics, question: Questio
     ranges.push(...found.ranges);
     used.push([...found.used]);
   }
-  const everywhere = others.filter((one) => used.every((some) => some.some(({ conjunct }) => conjunct === one)));
+  // What is walked beside the ranges, for being missing, begins as they do and goes no further.
+  const begins = rangesOf(keys, around);
+  const holdsThere = (one: Conjunct) => !missing || begins.used.some(({ conjunct }) => conjunct === one);
+  const everywhere = others.filter((one) => holdsThere(one) && used.every((some) => some.some(({ conjunct }) => conjunct === one)));
   const both = {
     used: [alternatives.conjunct, ...everywhere],
     served: [
@@ -99,7 +102,7 @@ export function matchAlternatives(statistics: IndexStatistics, question: Questio
     return { ...both, ranges, ordered: longestWalk(statistics, ranges, wanted) };
   }
   const start = keys.findIndex(({ text }) => text === walked);
-  if (!beginsAt(rangesOf(keys, around).ranges, start, ranges)) return undefined;
+  if (!beginsAt(begins.ranges, start, ranges)) return undefined;
   const isNull = ({ fixed, interval }: IndexRange) => fixed.length === start + 1 && fixed[start] === null && interval === undefined;
   const beside: AskedEmpties = { nulls: ranges.some(isNull), missing };
   const valued = ranges.filter((range) => !isNull(range));
