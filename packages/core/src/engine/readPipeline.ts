@@ -72,7 +72,10 @@ function problemWithin({ pipeline, parameters }: View, names: readonly string[])
   // What a view means does not depend on who reads it: values given to a reader are not its own.
   const on = read.stages.flatMap(({ stage, off }) => (stage === undefined || off ? [] : [stage]));
   const [unbound] = unboundIn(on, (parameters ?? {}) as Readonly<Record<string, Json>>, pipeline);
-  return unbound && `line ${unbound.line} of it: ${unbound.message} A view has the values that were saved with it, and no others.`;
+  return (
+    unbound &&
+    `line ${unbound.line} of it: ${pipeline.slice(unbound.from, unbound.to)} has no value, and a view has only those that were saved with it`
+  );
 }
 
 /** The stages of a view as they stand for the line that names it, at the place of its name; undefined for a collection. */
