@@ -3,7 +3,11 @@ import { join } from 'node:path';
 import express, { Router, type Express } from 'express';
 import type { Logger } from 'pino';
 import { openApiDocument } from '@zesty-sieve/contract';
-import { checkOrigins } from './http/origins.ts';
+import helmet from 'helmet';
+import { checkOrigin, checkToken, type Access } from './http/access.ts';
+import { expectJson, hasBody } from './http/handler.ts';
+import { usualPatience, withPatience, type Patience } from './http/patience.ts';
+import type { Uploads } from './http/upload.ts';
 import { notFound, problemHandler } from './http/problemHandler.ts';
 import type { Hub } from './hub.ts';
 import { changeRoutes } from './routes/changes.ts';
@@ -17,33 +21,34 @@ import { transferRoutes } from './routes/transfer.ts';
 export interface AppOptions {
   readonly hub: Hub;
   readonly log: Logger;
-  readonly allowedHosts: ReadonlySet<string>;
+  readonly access: Access;
+  readonly uploads: Uploads;
+  readonly patience?: Patience;
   /** Where the built interface lies. */
   readonly webDirectory: string;
 }
 
 /** The HTTP side: the API below /api, and the interface at every other address. */
-export function makeApp({ hub, log, allowedHosts, webDirectory }: AppOptions): Express {
+export function makeApp({ hub, log, access, uploads, patience = usualPatience, webDirectory }: AppOptions): Express {
   const app = express();
   app.disable('x-powered-by');
   app.set('query parser', 'simple');
-  app.use(checkOrigins(allowedHosts));
-  app.use((_request, response, next) => {
-    response.setHeader('X-Content-Type-Options', 'nosniff');
-    response.setHeader('Referrer-Policy', 'no-referrer');
-    response.setHeader(
-      'Content-Security-Policy',
-      "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; font-src 'self' data:; frame-ancestors 'none'",
-    );
-    next();
-  });
+  app.use(withPatience(patience));
+  app.use(headers);
+  app.use(checkOrigin(access));
+  app.use(checkToken(access));
 
   const api = Router();
   const description = openApiDocument();
   api.get('/openapi.json', (_request, response) => void response.json(description));
   // These take their bodies as they come, for another thread to read.
-  api.use(transferRoutes(hub));
+  api.use(transferRoutes(hub, uploads));
   api.use(documentRoutes(hub));
+  // A page from elsewhere can send other kinds of bodies unasked.
+  api.use((request, _response, next) => {
+    if (hasBody(request)) expectJson(request);
+    next();
+  });
   api.use(express.json({ limit: '64mb', strict: false }));
   api.use(collectionRoutes(hub));
   api.use(queryRoutes(hub));
@@ -68,3 +73,30 @@ export function makeApp({ hub, log, allowedHosts, webDirectory }: AppOptions): E
   app.use(problemHandler(log));
   return app;
 }
+
+/** What browsers are told of how these pages may be used (helmet's, and a policy of our own: everything comes from here). */
+const headers = helmet({
+  contentSecurityPolicy: {
+    useDefaults: false,
+    directives: {
+      defaultSrc: ["'none'"],
+      scriptSrc: ["'self'"],
+      // The components' styles are made as they are shown.
+      styleSrc: ["'self'", "'unsafe-inline'"],
+      imgSrc: ["'self'", 'data:', 'blob:'],
+      fontSrc: ["'self'", 'data:'],
+      connectSrc: ["'self'"],
+      workerSrc: ["'self'", 'blob:'],
+      manifestSrc: ["'self'"],
+      baseUri: ["'none'"],
+      formAction: ["'self'"],
+      frameAncestors: ["'none'"],
+      objectSrc: ["'none'"],
+    },
+  },
+  // There is no TLS here: to promise it would lock people out of what else runs on this machine.
+  strictTransportSecurity: false,
+  // Browsers take these on loopback and ignore them, loudly, on plain HTTP elsewhere.
+  crossOriginOpenerPolicy: false,
+  originAgentCluster: false,
+});

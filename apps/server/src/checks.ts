@@ -1,7 +1,8 @@
 import type { CheckState, CollectionCheck } from '@zesty-sieve/contract';
 import type { Logger } from 'pino';
-import { CancelFlag, type Hub } from './hub.ts';
+import type { Hub } from './hub.ts';
 import { ServerProblem, unwrap } from './problem.ts';
+import { CancelFlag } from './threads/cancelFlag.ts';
 
 /** Checks of indexes against documents: one at a time for each collection, whoever asks for it. */
 export class Checks {
@@ -20,7 +21,10 @@ export class Checks {
     const flag = new CancelFlag();
     const done = (async () => {
       try {
-        const check = unwrap(await this.hub.engine.call((engine) => engine.checkIndexes(collection, flag.buffer)));
+        const file = await this.hub.storage.call((storage) => storage.checkFile(collection));
+        const mended = [...file.mended, ...(await this.holdTogether(name))];
+        const found = unwrap(await this.hub.ask(flag, (engine) => engine.checkIndexes(this.hub.collection(name), flag.buffer)));
+        const check = { ...found, sound: found.sound && file.sound, file: { ...file, mended } };
         unwrap(await this.hub.storage.call((storage) => storage.keepCheck(collection.id, check)));
         if (check.indexes.some(({ rebuilt }) => rebuilt)) this.hub.tell({ kind: 'indexes', collection: name });
         return check;
@@ -30,6 +34,17 @@ export class Checks {
     })();
     this.underWay.set(name, { flag, done });
     return done;
+  }
+
+  /** What is in memory against the file, when nobody writes: where they differ, it is read again. */
+  private holdTogether(name: string): Promise<string[]> {
+    const { hub } = this;
+    return hub.quietly(name, async (collection) => {
+      const inMemory = await hub.engine.call((engine) => engine.countOf(collection));
+      if (inMemory === null || inMemory === collection.count) return [];
+      await hub.engine.call((engine) => engine.forget(collection));
+      return [`${inMemory} documents were in memory, and the file has ${collection.count}: they were read again`];
+    });
   }
 
   /** @throws ServerProblem where none is under way */

@@ -2,12 +2,17 @@ import { problemTitles, problemTypeBase, type Problem, type ProblemType } from '
 
 /** A failure that the caller is told of, as Problem Details. It crosses threads as plain data. */
 export class ServerProblem extends Error {
-  readonly problem: Problem;
+  problem: Problem;
   constructor(type: ProblemType, detail: string, more: Record<string, unknown> = {}) {
     super(detail);
     this.name = 'ServerProblem';
     const [status, title] = problemTitles[type];
     this.problem = { type: problemTypeBase + type, title, status, detail, ...more };
+  }
+
+  /** A problem that has crossed threads as data, as the failure that it is. */
+  static of(problem: Problem): ServerProblem {
+    return Object.assign(new ServerProblem('/internal', problem.detail ?? ''), { problem });
   }
 }
 
@@ -30,5 +35,5 @@ export async function reply<T>(work: () => T | Promise<T>): Promise<Reply<T>> {
 /** The value of a reply, or its problem thrown again. */
 export function unwrap<T>(answer: Reply<T>): T {
   if ('value' in answer) return answer.value;
-  throw Object.assign(new ServerProblem('/internal', answer.problem.detail ?? ''), { problem: answer.problem });
+  throw ServerProblem.of(answer.problem);
 }

@@ -4,13 +4,21 @@ import type { RunToKeep } from './storage/runStore.ts';
 /** Runs are written together, so that asking often costs few transactions; a power cut loses what came since. */
 const waitMs = 300;
 const mostWaiting = 5_000;
+/** So long a reader waits for what has just ended to be in the list: a writer under way may take much longer. */
+const readersWaitMs = 200;
+const againMs = 5_000;
 
-/** Takes runs in as they end, and has them kept a little later. */
+/**
+ * Takes runs in as they end, and has them kept a little later. What cannot be written is tried again, and keeps nobody
+ * from anything else; it is told.
+ */
 export class RunLog {
   private readonly hub: Hub;
   private waiting: RunToKeep[] = [];
   private timer: NodeJS.Timeout | undefined;
-  private writing: Promise<void> = Promise.resolve();
+  private writing: Promise<void> | undefined;
+  private dropped = 0;
+  private failure: string | null = null;
 
   constructor(hub: Hub) {
     this.hub = hub;
@@ -18,23 +26,52 @@ export class RunLog {
 
   add(run: RunToKeep): void {
     // Whoever asks faster than this can be written is not made to wait: the middle of a flood says little.
-    if (this.waiting.length >= mostWaiting) return;
-    this.waiting.push(run);
-    this.timer ??= setTimeout(() => void this.flush().catch(() => undefined), waitMs);
+    if (this.waiting.length >= mostWaiting) this.dropped++;
+    else this.waiting.push(run);
+    this.later(waitMs);
   }
 
-  /** Resolves when all that was added has been written. */
-  flush(): Promise<void> {
+  private later(ms: number): void {
+    this.timer ??= setTimeout(() => void this.flush(), ms);
+  }
+
+  /** How many runs are not kept, or not yet, since they could not be written, and why; null where all is well. */
+  get trouble(): { readonly runs: number; readonly reason: string } | null {
+    if (this.failure !== null) return { runs: this.waiting.length + this.dropped, reason: this.failure };
+    return this.dropped === 0 ? null : { runs: this.dropped, reason: 'they came faster than they can be written' };
+  }
+
+  /** Resolves when all that was added has been written, or could not be. */
+  async flush(): Promise<void> {
     clearTimeout(this.timer);
     this.timer = undefined;
+    await this.writing;
+    if (this.waiting.length === 0) return;
+    this.writing ??= this.write().finally(() => (this.writing = undefined));
+    await this.writing;
+  }
+
+  /** For those that read the list: what has been added is in it, unless a writer takes long. */
+  async settle(): Promise<void> {
+    let timer: NodeJS.Timeout | undefined;
+    const longEnough = new Promise<void>((resolve) => (timer = setTimeout(resolve, readersWaitMs)));
+    await Promise.race([this.flush(), longEnough]).finally(() => clearTimeout(timer));
+  }
+
+  private async write(): Promise<void> {
     const runs = this.waiting;
     this.waiting = [];
-    if (runs.length > 0) {
-      this.writing = this.writing.then(async () => {
-        await this.hub.storage.call((storage) => storage.keepRuns(runs));
-        this.hub.tell({ kind: 'runs' });
-      });
+    try {
+      await this.hub.storage.call((storage) => storage.keepRuns(runs));
+      this.failure = null;
+      this.hub.tell({ kind: 'runs' });
+    } catch (error) {
+      if (this.failure === null) this.hub.log.warn({ err: error }, 'runs could not be kept');
+      this.failure = (error as Error).message;
+      const kept = [...runs, ...this.waiting];
+      this.waiting = kept.slice(0, mostWaiting);
+      this.dropped += kept.length - this.waiting.length;
+      this.later(againMs);
     }
-    return this.writing;
   }
 }

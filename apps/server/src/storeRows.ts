@@ -3,6 +3,8 @@ import type { z } from 'zod';
 import type { StageMode } from '@zesty-sieve/core';
 import type { Hub } from './hub.ts';
 import { unwrap } from './problem.ts';
+import type { CancelFlag } from './threads/cancelFlag.ts';
+import type { Once } from './threads/messages.ts';
 import { withRefusals } from './uniqueness.ts';
 
 const rowsAtOnce = 1_000;
@@ -18,39 +20,57 @@ export async function storeRows(
   hub: Hub,
   runId: string,
   { collection: name, mode, identity }: z.output<typeof storeRequest>,
+  once: Once | undefined,
+  flag: CancelFlag,
 ): Promise<StoreAnswer> {
   // Asked before anything is made: the rows may no longer be kept.
   unwrap(await hub.engine.call((engine) => engine.rows(runId, 0, 1)));
-  if (mode === 'new') await hub.create(name, identity, false);
+  if (mode === 'new') await makeAnew(hub, name, identity, once);
   try {
-    return await hub.change(name, (collection) =>
-      withRefusals(hub, collection, stageModes[mode], async (refusals) => {
-        const options = {
-          onDuplicate: mode === 'merge' ? ('replace' as const) : ('reject' as const),
-          types: 'auto' as const,
-          delimiter: ',',
-          header: 'yes' as const,
-        };
-        const open = unwrap(
-          await hub.storage.call((storage) => storage.beginImport(collection, 'ndjson', false, options, refusals, mode === 'replace')),
-        );
-        try {
-          for (let offset = 0, done = false; !done; offset += rowsAtOnce) {
-            const piece = unwrap(await hub.engine.call((engine) => engine.rowsPiece(runId, offset, rowsAtOnce, 'ndjson')));
-            done = piece.done;
-            const bytes = new TextEncoder().encode(piece.text);
-            unwrap(await hub.storage.call((storage) => storage.pushImport(open, bytes)));
-          }
-          const { result } = unwrap(await hub.storage.call((storage) => storage.finishImport(open, true)));
-          await hub.engine.call((engine) => engine.forget(name));
-          return { collection: name, inserted: result.inserted, replaced: result.replaced };
-        } finally {
-          await hub.storage.call((storage) => storage.abandonImport(open));
-        }
-      }),
-    );
+    const { result } = await hub.commit({
+      collection: name,
+      once,
+      store: (collection) =>
+        withRefusals(hub, collection, stageModes[mode], async (refusals) => {
+          const options = {
+            onDuplicate: mode === 'merge' ? ('replace' as const) : ('reject' as const),
+            types: 'auto' as const,
+            delimiter: ',',
+            header: 'yes' as const,
+          };
+          const how = { format: 'ndjson' as const, zipped: false, options, clearsFirst: mode === 'replace', isStrict: true };
+          let offset = 0;
+          let isOver = false;
+          const nextPiece = async () => {
+            if (isOver) return null;
+            const rows = { format: 'ndjson' as const, guardsFormulas: false };
+            const piece = unwrap(await hub.engine.call((engine) => engine.rowsPiece(runId, offset, rowsAtOnce, rows)));
+            isOver = piece.done;
+            offset += rowsAtOnce;
+            return new TextEncoder().encode(piece.text);
+          };
+          return unwrap(
+            await hub.storage.call((storage) => storage.load(collection, nextPiece, how, refusals, flag.buffer, () => undefined), { once }),
+          );
+        }),
+      follow: (engine, _stored, collection) => engine.forget(collection),
+    });
+    return { collection: name, inserted: result.inserted, replaced: result.replaced };
   } catch (error) {
-    if (mode === 'new') await hub.remove(name).catch(() => undefined);
+    if (mode === 'new') await removeEmpty(hub, name);
     throw error;
   }
+}
+
+/** A new collection for the rows. One that an earlier try with the same key has left behind, empty or with them, is that one. */
+async function makeAnew(hub: Hub, name: string, identity: string, once: Once | undefined): Promise<void> {
+  const isThere = hub.find(name) !== null;
+  if (isThere && once !== undefined && unwrap(await hub.storage.call((storage) => storage.answered(once)))) return;
+  await hub.create(name, identity, false);
+}
+
+/** Takes the collection away that was made for rows that could not be stored; not one that has got documents of others meanwhile. */
+async function removeEmpty(hub: Hub, name: string): Promise<void> {
+  if ((hub.find(name)?.count ?? 1) > 0) return;
+  await hub.remove(name).catch((error: unknown) => hub.log.warn({ err: error, collection: name }, 'an empty collection was left behind'));
 }

@@ -1,4 +1,3 @@
-import * as Comlink from 'comlink';
 import { v7 as uuidv7 } from 'uuid';
 import type { StageMode } from '@zesty-sieve/core';
 import { hasUnique, type Hub } from './hub.ts';
@@ -16,9 +15,10 @@ export async function withRefusals<T>(
   const stage = uuidv7();
   try {
     return await work(
-      Comlink.proxy((texts: readonly string[]) => hub.engine.call((engine) => engine.refusals(collection, stage, mode, texts))),
+      (texts: readonly string[]) => hub.engine.call((engine) => engine.refusals(collection, stage, mode, texts)),
     );
   } finally {
-    await hub.engine.call((engine) => engine.endStage(stage));
+    // An engine that has ended has none.
+    await hub.engine.call((engine) => engine.endStage(stage)).catch(() => undefined);
   }
 }

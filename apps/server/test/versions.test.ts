@@ -81,7 +81,7 @@ test('its indexes are held against its documents once, by themselves', async () 
 
 test('a database of a later version is refused with words, and left as it is', async () => {
   const database = await Database.open(file);
-  await migrate(database);
+  await migrate(database, file);
   await database.run("INSERT INTO migrations (name) VALUES ('900-later')");
   await database.close();
   await expect(server.start()).rejects.toThrow('ended with 1');

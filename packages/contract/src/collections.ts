@@ -72,6 +72,9 @@ export const indexCheck = z.object({
   /** Whether it was not, and has been built anew. */
   rebuilt: z.boolean(),
 });
+/** What was found of the file itself, and what of it could be mended, since it follows from the documents. */
+export const fileCheck = z.object({ sound: z.boolean(), problems: z.array(z.string()), mended: z.array(z.string()) });
+export type FileCheck = z.infer<typeof fileCheck>;
 export const collectionCheck = z.object({
   at: z.string(),
   documents: z.int(),
@@ -80,6 +83,8 @@ export const collectionCheck = z.object({
   indexes: z.array(indexCheck),
   /** Indexes that cannot be used as they were asked for, with why: unique ones whose documents are not, and keys that change. */
   problems: z.array(z.object({ index: z.string(), reason: z.string() })),
+  /** Reports from before the file was looked at have none. */
+  file: fileCheck.optional(),
 });
 export type CollectionCheck = z.infer<typeof collectionCheck>;
 export const checkState = z.object({
@@ -175,7 +180,9 @@ export type ImportPreview = z.infer<typeof importPreview>;
 
 export const exportFormat = z.enum(['ndjson', 'json', 'csv']);
 export type ExportFormat = z.infer<typeof exportFormat>;
-export const exportQuery = z.object({ format: exportFormat.default('ndjson') });
+/** Of a CSV: whether texts that a spreadsheet would take for formulas get an apostrophe before them, or stay as they are. */
+export const formulasQuery = z.object({ formulas: z.enum(['plain', 'guard']).default('plain') });
+export const exportQuery = formulasQuery.extend({ format: exportFormat.default('ndjson') });
 
 export const indexDefinition = z.strictObject({
   name: z.string().trim().min(1).max(200).optional(),

@@ -56,7 +56,12 @@ export const runListQuery = z.object({
   size: z.coerce.number().int().min(1).max(500).default(100),
 });
 export type RunListQuery = z.input<typeof runListQuery>;
-export const runList = z.object({ runs: z.array(keptRun), total: z.int() });
+export const runList = z.object({
+  runs: z.array(keptRun),
+  total: z.int(),
+  /** Runs that could not be written, and why, where there are any. */
+  unwritten: z.object({ runs: z.int(), reason: z.string() }).optional(),
+});
 export type RunList = z.infer<typeof runList>;
 
 export const baselineRequest = z.object({ runId: z.string().nullable() });

@@ -23,6 +23,7 @@ export { compileValue } from './expressions/compile.ts';
 export { makeContext } from './expressions/context.ts';
 export { stableOrder } from './values/orderInSteps.ts';
 export { equalValues } from './values/equality.ts';
+export { estimateBytes } from './values/size.ts';
 export { compareValues } from './values/order.ts';
 export { isObject } from './values/json.ts';
 export { readField, writeField } from './values/fields.ts';

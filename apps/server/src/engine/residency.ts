@@ -1,5 +1,6 @@
 import {
   Collection,
+  estimateBytes,
   IndexProblem,
   readDefinition,
   UniqueViolation,
@@ -12,9 +13,13 @@ import { tableOf } from '../storage/table.ts';
 import type { StoredCollection } from '../storage/stored.ts';
 import { ServerProblem } from '../problem.ts';
 
-/** Parsed documents take about so many times the bytes of their text. */
+/** Parsed documents take about so many times the bytes of their text: a guess before they are there. */
 const growth = 4;
 const documentsAtOnce = 2_000;
+/** Documents that are weighed to tell what all take. */
+const weighed = 200;
+/** What a document takes beside itself: its place, and its entry by identity. */
+const perDocument = 100;
 
 export interface LoadProgress {
   readonly collection: string;
@@ -44,18 +49,24 @@ export interface IndexTrouble {
   readonly reason: string;
 }
 
-/** Keeps the collections that are asked about in memory, within a budget; those not used longest leave first. */
+/** A collection as the file knows it: names can be given to another. */
+type Known = Pick<StoredCollection, 'id' | 'name'>;
+
+/**
+ * Keeps the collections that are asked about in memory, within a budget; those not used longest leave first. They are
+ * known by their number, since a name may have been given to another meanwhile.
+ */
 export class Residency {
-  private readonly loading = new Map<string, Load>();
+  private readonly loading = new Map<number, Load>();
   /** In the order of last use. */
-  private readonly used = new Map<string, number>();
+  private readonly used = new Map<number, Collection>();
   private readonly engine: Engine;
   private readonly database: Database;
   private readonly budgetBytes: number;
   private readonly pause: () => Promise<void>;
   readonly progress = new Map<string, LoadProgress>();
   /** Indexes that were asked for and cannot be used as they were, by collection. */
-  private readonly troubles = new Map<string, readonly IndexTrouble[]>();
+  private readonly troubles = new Map<number, readonly IndexTrouble[]>();
 
   constructor(engine: Engine, database: Database, budgetBytes: number, pause: () => Promise<void>) {
     this.engine = engine;
@@ -66,31 +77,36 @@ export class Residency {
 
   /** Sees to it that a collection is in memory, with its indexes. */
   async ensure(stored: StoredCollection): Promise<Collection> {
-    while (!this.used.has(stored.name)) {
-      const there = this.loading.get(stored.name);
+    const { id, name } = stored;
+    for (;;) {
+      const resident = this.used.get(id);
+      // What has another's name by now is of no use: whoever asks has asked before that.
+      if (resident !== undefined && this.engine.collections.get(name) === resident) {
+        this.touch(id, resident);
+        return resident;
+      }
+      if (resident !== undefined) this.forget({ id, name: resident.name });
+      const there = this.loading.get(id);
       if (there !== undefined) {
         await there.done;
         continue;
       }
       const load: Load = { missed: [], isStale: false, done: Promise.resolve() };
-      this.loading.set(stored.name, load);
+      this.loading.set(id, load);
       load.done = this.load(stored, load)
-        .catch(goneOr(stored.name))
+        .catch(goneOr(name))
         .finally(() => {
-          if (this.loading.get(stored.name) === load) this.loading.delete(stored.name);
+          this.progress.delete(name);
+          if (this.loading.get(id) === load) this.loading.delete(id);
         });
       await load.done;
     }
-    this.touch(stored.name);
-    const collection = this.engine.collections.get(stored.name);
-    if (collection === undefined) throw new ServerProblem('/not-found', `There is no collection ${stored.name}.`);
-    return collection;
   }
 
   /** Sees to it that several collections are in memory at once. */
   async ensureAll(sources: readonly StoredCollection[]): Promise<void> {
     for (const stored of sources) await this.ensure(stored);
-    const gone = sources.find(({ name }) => !this.isResident(name));
+    const gone = sources.find(({ id }) => !this.used.has(id));
     if (gone !== undefined) {
       throw new ServerProblem(
         '/collection-too-large',
@@ -99,41 +115,54 @@ export class Residency {
     }
   }
 
-  isResident(name: string): boolean {
-    return this.used.has(name);
+  resident({ id }: Known): Collection | undefined {
+    return this.used.get(id);
   }
 
-  troublesOf(name: string): readonly IndexTrouble[] {
-    return this.troubles.get(name) ?? [];
+  troublesOf(id: number): readonly IndexTrouble[] {
+    return this.troubles.get(id) ?? [];
   }
 
   /**
    * Lets a collection in memory follow what has been committed: now, or, where it is being loaded, when it has been; what is
-   * read of it meanwhile may be from before. One that is neither needs nothing: it is read when it is asked about.
+   * read of it meanwhile may be from before. One that is neither needs nothing: it is read when it is asked about. Where it
+   * cannot follow, it leaves, since it is no longer what is stored.
    */
-  async follow(name: string, work: (collection: Collection) => Promise<void> | void): Promise<void> {
-    const load = this.loading.get(name);
+  async follow(known: Known, work: (collection: Collection) => Promise<void> | void): Promise<void> {
+    const load = this.loading.get(known.id);
     if (load !== undefined) {
       load.missed.push(work);
       return;
     }
-    const collection = this.used.has(name) ? this.engine.collections.get(name) : undefined;
-    if (collection !== undefined) await work(collection);
+    const collection = this.used.get(known.id);
+    if (collection === undefined) return;
+    try {
+      await work(collection);
+    } catch (error) {
+      this.forget(known);
+      throw error;
+    }
   }
 
-  forget(name: string): void {
-    const load = this.loading.get(name);
+  forget({ id, name }: Known): void {
+    const load = this.loading.get(id);
     if (load !== undefined) load.isStale = true;
-    this.loading.delete(name);
-    this.troubles.delete(name);
-    this.used.delete(name);
-    this.engine.remove(name);
+    this.loading.delete(id);
+    this.troubles.delete(id);
+    const resident = this.used.get(id);
+    this.used.delete(id);
+    for (const named of new Set([name, resident?.name ?? name]))
+      if (resident === undefined || this.engine.collections.get(named) === resident) this.engine.remove(named);
   }
 
-  private touch(name: string): void {
-    const bytes = this.used.get(name) ?? 0;
-    this.used.delete(name);
-    this.used.set(name, bytes);
+  /** Bytes that collections in memory take, as they are now. */
+  get heldBytes(): number {
+    return [...this.used.values()].reduce((sum, collection) => sum + heldBy(collection), 0);
+  }
+
+  private touch(id: number, collection: Collection): void {
+    this.used.delete(id);
+    this.used.set(id, collection);
   }
 
   private async load(stored: StoredCollection, load: Load): Promise<void> {
@@ -156,11 +185,12 @@ export class Residency {
     }
     // What comes while it is being followed is followed too.
     for (let next = load.missed.shift(); next !== undefined && !load.isStale; next = load.missed.shift()) await next(collection);
-    this.progress.delete(stored.name);
     if (load.isStale) return;
     this.engine.adopt(collection);
-    this.troubles.set(stored.name, troubles);
-    this.used.set(stored.name, needed);
+    this.troubles.set(stored.id, troubles);
+    this.used.set(stored.id, collection);
+    // The guess may have been too low: then it is others that leave.
+    this.makeRoom(0, stored.id);
   }
 
   /**
@@ -180,12 +210,13 @@ export class Residency {
     }
   }
 
-  private makeRoom(needed: number): void {
-    let held = [...this.used.values()].reduce((sum, bytes) => sum + bytes, 0);
-    for (const [name, bytes] of this.used) {
+  private makeRoom(needed: number, spared?: number): void {
+    let held = this.heldBytes;
+    for (const [id, collection] of this.used) {
       if (held + needed <= this.budgetBytes) return;
-      this.forget(name);
-      held -= bytes;
+      if (id === spared) continue;
+      held -= heldBy(collection);
+      this.forget({ id, name: collection.name });
     }
   }
 
@@ -216,4 +247,31 @@ export class Residency {
       this.progress.set(stored.name, { collection: stored.name, documents, of: stored.count });
     }
   }
+
+  /** Reads single documents from the database: those of many positions in a few statements. */
+  async readAt(stored: StoredCollection, positions: readonly number[], put: (position: number, document: JsonObject) => void): Promise<void> {
+    for (let i = 0; i < positions.length; i += documentsAtOnce) {
+      const rows = await this.database.all<{ position: number; body: string }>(
+        `SELECT d.position AS position, d.body AS body FROM json_each(?) p JOIN ${tableOf(stored.id)} d ON d.position = p.value`,
+        [JSON.stringify(positions.slice(i, i + documentsAtOnce))],
+      );
+      for (const { position, body } of rows) put(position, JSON.parse(body) as JsonObject);
+    }
+  }
+}
+
+/** About what a collection takes: some of its documents are weighed, and its indexes tell what they take. */
+function heldBy({ store, indexList }: Collection): number {
+  const { documents } = store;
+  const step = Math.max(1, Math.floor(documents.length / weighed));
+  let looked = 0;
+  let bytes = 0;
+  for (let position = 0; position < documents.length; position += step) {
+    const document = documents[position];
+    if (document === undefined) continue;
+    looked++;
+    bytes += estimateBytes(document) + perDocument;
+  }
+  const mean = looked === 0 ? 0 : bytes / looked;
+  return mean * store.count + indexList.reduce((sum, index) => sum + index.bytes, 0);
 }

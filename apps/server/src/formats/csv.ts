@@ -1,7 +1,7 @@
 import { finished } from 'node:stream/promises';
 import { parse, type CsvError, type Parser } from 'csv-parse';
 import { writeField, type Json, type JsonObject } from '@zesty-sieve/core';
-import { BrokenFile, type FoundRecord, type RecordReader } from './record.ts';
+import { BrokenFile, largestRecord, type FoundRecord, type RecordReader } from './record.ts';
 
 export interface CsvOptions {
   readonly types: 'auto' | 'text';
@@ -66,6 +66,7 @@ export class CsvReader implements RecordReader {
       record_delimiter: ['\r\n', '\n', '\r'],
       relax_column_count: true,
       skip_empty_lines: true,
+      max_record_size: largestRecord,
       cast: (text, { quoting }) => ({ text, quoted: quoting }) as unknown as string,
     });
     this.parser.on('data', ({ record, info }: { record: Cell[]; info: { lines: number } }) => this.record(record, info.lines));

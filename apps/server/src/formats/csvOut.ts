@@ -4,6 +4,12 @@ import { isObject, type Json, type JsonObject } from '@zesty-sieve/core';
 /** The leaf paths of documents in order of first appearance: the columns of a CSV. Arrays are leaves. */
 export class LeafColumns {
   private readonly places = new Map<string, number>();
+  private readonly guardsFormulas: boolean;
+
+  /** @param guardsFormulas whether texts that a spreadsheet would take for formulas get an apostrophe before them (OWASP, CSV injection) */
+  constructor(guardsFormulas: boolean) {
+    this.guardsFormulas = guardsFormulas;
+  }
 
   add(document: Json): void {
     this.visit(document, '');
@@ -17,8 +23,12 @@ export class LeafColumns {
     }
   }
 
+  private guarded(text: string): string {
+    return this.guardsFormulas && /^[=+\-@\t\r]/.test(text) ? `'${text}` : text;
+  }
+
   get header(): string {
-    return stringify([[...this.places.keys()]]);
+    return stringify([[...this.places.keys()].map((name) => this.guarded(name))]);
   }
 
   row(document: Json): string {
@@ -31,7 +41,7 @@ export class LeafColumns {
       }
       const place = this.places.get(path);
       if (place === undefined) return;
-      cells[place] = value === null ? '' : typeof value === 'object' ? JSON.stringify(value) : String(value);
+      cells[place] = value === null ? '' : typeof value === 'object' ? JSON.stringify(value) : typeof value === 'string' ? this.guarded(value) : String(value);
       // A text that would read as a number, true or false, or as missing, is quoted, so that it stays text.
       quoted[place] = typeof value === 'string';
     };

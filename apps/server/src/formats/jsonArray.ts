@@ -1,4 +1,4 @@
-import { BrokenFile, type FoundRecord, type RecordReader } from './record.ts';
+import { BrokenFile, largestRecord, type FoundRecord, type RecordReader } from './record.ts';
 
 type State = 'start' | 'element or end' | 'inside' | 'separator' | 'element' | 'done';
 
@@ -23,6 +23,8 @@ export class JsonArrayReader implements RecordReader {
     const found: FoundRecord[] = [];
     const { rest } = this;
     for (; this.at < rest.length; this.at++) this.step(rest.charCodeAt(this.at), found);
+    if (this.state === 'inside' && this.at - this.elementFrom > largestRecord)
+      throw new BrokenFile(`The element that begins on line ${this.elementLine} is longer than 64 MB.`);
     const keepFrom = this.state === 'inside' ? this.elementFrom : this.at;
     this.rest = rest.slice(keepFrom);
     this.at -= keepFrom;

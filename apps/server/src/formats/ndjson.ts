@@ -1,4 +1,4 @@
-import type { FoundRecord, RecordReader } from './record.ts';
+import { BrokenFile, largestRecord, type FoundRecord, type RecordReader } from './record.ts';
 
 /** A document a line; empty lines are passed over. */
 export class NdjsonReader implements RecordReader {
@@ -8,6 +8,7 @@ export class NdjsonReader implements RecordReader {
   push(text: string): FoundRecord[] {
     const lines = (this.rest + text).split('\n');
     this.rest = lines.pop() ?? '';
+    if (this.rest.length > largestRecord) throw new BrokenFile(`Line ${this.line + lines.length + 1} is longer than 64 MB.`);
     return this.records(lines);
   }
 

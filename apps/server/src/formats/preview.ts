@@ -2,6 +2,7 @@ import { createGunzip, constants } from 'node:zlib';
 import type { ImportOptions, ImportPreview } from '@zesty-sieve/contract';
 import { isObject, odditiesOf, surveyFields, type JsonObject } from '@zesty-sieve/core';
 import { readerFor, type ImportFormat } from '../storage/importer.ts';
+import { ServerProblem } from '../problem.ts';
 import { fieldOf } from '../engine/fieldOf.ts';
 import type { FoundRecord } from './record.ts';
 
@@ -9,20 +10,31 @@ const documentsShown = 20;
 const delimiters = [',', ';', '\t', '|'];
 
 /** The text of a file's beginning, which may be cut off anywhere. */
-async function beginningOf(bytes: Uint8Array, zipped: boolean): Promise<string> {
-  const plain = zipped ? await unzipped(bytes) : bytes;
-  const text = new TextDecoder('utf-8').decode(plain);
+async function beginningOf(given: Uint8Array, zipped: boolean): Promise<{ text: string; isCut: boolean }> {
+  const { bytes, isCut } = zipped ? await unzipped(given) : { bytes: given, isCut: false };
+  const text = new TextDecoder('utf-8').decode(bytes);
   // The last character may be cut in two.
-  return text.replace(/\ufffd$/, '');
+  return { text: text.replace(/\ufffd$/, ''), isCut };
 }
 
-function unzipped(bytes: Uint8Array): Promise<Uint8Array> {
+/** As much of what a file unpacks to as is looked at. */
+const unpackedLimit = 16 * 1024 * 1024;
+
+/** @throws ServerProblem where the data are damaged from their beginning */
+function unzipped(bytes: Uint8Array): Promise<{ bytes: Uint8Array; isCut: boolean }> {
   return new Promise((resolve, reject) => {
     const pieces: Buffer[] = [];
+    let size = 0;
     const gunzip = createGunzip({ finishFlush: constants.Z_SYNC_FLUSH });
-    gunzip.on('data', (piece: Buffer) => pieces.push(piece));
-    gunzip.on('end', () => resolve(Buffer.concat(pieces)));
-    gunzip.on('error', reject);
+    gunzip.on('data', (piece: Buffer) => {
+      pieces.push(piece);
+      size += piece.length;
+      if (size < unpackedLimit) return;
+      resolve({ bytes: Buffer.concat(pieces), isCut: true });
+      gunzip.destroy();
+    });
+    gunzip.on('end', () => resolve({ bytes: Buffer.concat(pieces), isCut: false }));
+    gunzip.on('error', (error) => reject(new ServerProblem('/malformed', `The gzip data is cut off or damaged: ${error.message}.`)));
     gunzip.end(bytes);
   });
 }
@@ -35,14 +47,15 @@ export async function previewImport(
   format: ImportFormat,
   options: ImportOptions,
 ): Promise<ImportPreview> {
-  const text = await beginningOf(bytes, zipped);
+  const { text, isCut } = await beginningOf(bytes, zipped);
+  const isComplete = isWhole && !isCut;
   const delimiter = format === 'csv' ? likelyDelimiter(text) : undefined;
   const reader = readerFor(format, options);
   let records: FoundRecord[] = [];
   const problems: ImportPreview['problems'] = [];
   try {
-    records = await reader.push(isWhole ? text : cutAtLine(text, format));
-    if (isWhole || format !== 'json') records = [...records, ...(await reader.end())];
+    records = await reader.push(isComplete ? text : cutAtLine(text, format));
+    if (isComplete || format !== 'json') records = [...records, ...(await reader.end())];
   } catch (error) {
     problems.push({ line: 1, reason: (error as Error).message });
   }

@@ -17,3 +17,6 @@ export interface RecordReader {
   /** @throws BrokenFile where the file is not complete */
   end(): FoundRecord[] | Promise<FoundRecord[]>;
 }
+
+/** Characters of one record. A document may have fewer; beyond this it is not even kept to be refused. */
+export const largestRecord = 64 * 1024 * 1024;

@@ -55,3 +55,20 @@ export async function jsonOf(request: Request): Promise<unknown> {
 }
 
 export const jsonLimit = 64 * 1024 * 1024;
+
+/** The kind of a body, without its parameters. */
+export function contentType(request: Request): string {
+  return (request.headers['content-type'] ?? '').split(';')[0].trim().toLowerCase();
+}
+
+/** @throws ServerProblem where a body is not sent as JSON: a page from elsewhere can send other kinds unasked */
+export function expectJson(request: Request): void {
+  const type = contentType(request);
+  if (type !== 'application/json' && !type.endsWith('+json'))
+    throw new ServerProblem('/media-type', `A body is sent as application/json, and this is ${type === '' ? 'of no Content-Type' : type}.`);
+}
+
+/** Whether a request carries a body (RFC 9112, 6.3). */
+export function hasBody({ headers }: Request): boolean {
+  return headers['transfer-encoding'] !== undefined || Number(headers['content-length'] ?? 0) > 0;
+}

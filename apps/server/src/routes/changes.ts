@@ -2,9 +2,13 @@ import { Router } from 'express';
 import { checkPipeline, parsePipeline } from '@zesty-sieve/core/language';
 import { changeRequest, previewRequest, rowsQuery, type ChangeAnswer, type ChangeBody, type ChangeProgress } from '@zesty-sieve/contract';
 import { handle, part, readBy, sendJson } from '../http/handler.ts';
-import { CancelFlag, type Hub } from '../hub.ts';
+import { flagFor } from '../http/flagFor.ts';
+import { onceOfJson } from '../http/once.ts';
+import type { Hub } from '../hub.ts';
 import { ServerProblem, unwrap } from '../problem.ts';
-import { whenGone } from './queries.ts';
+import type { StoredCollection } from '../storage/stored.ts';
+import type { CancelFlag } from '../threads/cancelFlag.ts';
+import type { Once } from '../threads/messages.ts';
 
 const documentsAtOnce = 1_000;
 
@@ -20,13 +24,11 @@ export function changeRoutes(hub: Hub): Router {
     '/changes/preview',
     handle(async (request, response) => {
       const asked = readBy(previewRequest, request.body);
-      const flag = new CancelFlag();
-      const text = await hub.cancellable(flag, whenGone(response), async () =>
-        unwrap(
-          await hub.engine.call((engine) => engine.previewChange(sourcesOf(asked.change), hub.names, asked, hub.undoBytes, flag.buffer)),
-        ),
+      const flag = flagFor(response);
+      const preview = await hub.ask(flag, (engine) =>
+        engine.previewChange(sourcesOf(asked.change), hub.names, asked, hub.undoBytes, flag.buffer),
       );
-      sendJson(response, text);
+      sendJson(response, unwrap(preview));
     }),
   );
 
@@ -34,10 +36,10 @@ export function changeRoutes(hub: Hub): Router {
     '/changes',
     handle(async (request, response) => {
       const { track, ...asked } = readBy(changeRequest, request.body);
-      const flag = new CancelFlag();
+      const flag = flagFor(response);
       try {
         const onProgress = (progress: ChangeProgress) => track !== undefined && tracked.set(track, progress);
-        response.json(await hub.cancellable(flag, whenGone(response), () => makeChange(hub, asked, flag, onProgress)));
+        response.json(await makeChange(hub, asked, onceOfJson(request), flag, onProgress));
       } finally {
         if (track !== undefined) tracked.delete(track);
       }
@@ -82,11 +84,7 @@ export function changeRoutes(hub: Hub): Router {
     handle(async (request, response) => {
       const id = part(request, 'id');
       const { collection: name } = unwrap(await hub.storage.call((storage) => storage.change(id)));
-      const restored = await hub.change(name, async (collection) => {
-        const puts = unwrap(await hub.storage.call((storage) => storage.undoChange(id, hub.checkFor(collection))));
-        await hub.applied(name, puts);
-        return puts.length;
-      });
+      const { restored } = await hub.commitPuts(name, onceOfJson(request), (storage, _collection, check) => storage.undoChange(id, check));
       response.json({ restored });
     }),
   );
@@ -95,41 +93,42 @@ export function changeRoutes(hub: Hub): Router {
 }
 
 /** Works a change out in the engine, writes it in one transaction, and lets the engine take it over. */
-function makeChange(
+async function makeChange(
   hub: Hub,
   asked: ChangeBody,
+  once: Once | undefined,
   flag: CancelFlag,
   onProgress: (progress: ChangeProgress) => unknown,
 ): Promise<ChangeAnswer> {
+  const begin = (sources: readonly StoredCollection[]) =>
+    hub.ask(flag, (engine) => engine.beginChange(sources, hub.names, asked, flag.buffer)).then(unwrap);
   const source = checkPipeline(parsePipeline(asked.change), { purpose: 'change' }).source;
-  if (hub.find(source) === null) {
-    // Told as any other error of the text.
-    return hub.engine.call((engine) => engine.beginChange([], hub.names, asked, flag.buffer)).then((answer) => unwrap(answer) as never);
+  // Told as any other error of the text.
+  if (source === undefined || hub.find(source) === null) return (await begin([])) as never;
+  let open: string | undefined;
+  try {
+    return await hub.commit({
+      collection: source,
+      once,
+      store: async (collection) => {
+        const { handle, matched, identities } = await begin([collection]);
+        open = handle;
+        let offset = 0;
+        const nextPart = async () => {
+          if (flag.isCancelled) throw new ServerProblem('/cancelled', 'The change was cancelled. Nothing was changed.');
+          const puts = await hub.engine.call((engine) => engine.changePart(handle, offset, documentsAtOnce));
+          offset += puts?.length ?? 0;
+          onProgress({ documents: offset, of: identities.length });
+          return puts;
+        };
+        const parameters = asked.parameters === undefined ? null : JSON.stringify(asked.parameters);
+        const made = { change: asked.change, parameters, matched, changed: identities.length, identities };
+        return unwrap(await hub.storage.call((storage) => storage.makeChange(collection, made, nextPart), { once }));
+      },
+      follow: (engine, _stored, collection) => engine.applyChange(collection, open ?? ''),
+    });
+  } finally {
+    const handle = open;
+    if (handle !== undefined) await hub.engine.call((engine) => engine.endChange(handle)).catch(() => undefined);
   }
-  return hub.change(source ?? '', async (collection) => {
-    const {
-      handle: open,
-      matched,
-      identities,
-    } = unwrap(await hub.engine.call((engine) => engine.beginChange([collection], hub.names, asked, flag.buffer)));
-    let changeId: string | undefined;
-    try {
-      const parameters = asked.parameters === undefined ? null : JSON.stringify(asked.parameters);
-      const made = { change: asked.change, parameters, matched, changed: identities.length };
-      const id = (changeId = unwrap(await hub.storage.call((storage) => storage.beginChange(collection, made))));
-      for (let offset = 0; offset < identities.length; offset += documentsAtOnce) {
-        if (flag.isCancelled) throw new ServerProblem('/cancelled', 'The change was cancelled. Nothing was changed.');
-        const puts = await hub.engine.call((engine) => engine.changePart(open, offset, documentsAtOnce));
-        unwrap(await hub.storage.call((storage) => storage.pushChange(puts)));
-        onProgress({ documents: offset + puts.length, of: identities.length });
-      }
-      const { kept } = unwrap(await hub.storage.call((storage) => storage.finishChange()));
-      await hub.engine.call((engine) => engine.applyChange(open));
-      return { changeId: id, matched, changed: identities.length, identities, kept };
-    } finally {
-      const begun = changeId;
-      if (begun !== undefined) await hub.storage.call((storage) => storage.abandonChange(begun));
-      await hub.engine.call((engine) => engine.endChange(open));
-    }
-  });
 }

@@ -10,6 +10,7 @@ import {
   type Shape,
 } from '@zesty-sieve/contract';
 import { handle, part, readBy, sendJson } from '../http/handler.ts';
+import { onceOf, onceOfJson } from '../http/once.ts';
 import { infoOf, type Hub } from '../hub.ts';
 import type { StoredCollection } from '../storage/stored.ts';
 import { ServerProblem, unwrap } from '../problem.ts';
@@ -26,7 +27,7 @@ export function collectionRoutes(hub: Hub): Router {
     '/collections',
     handle(async (request, response) => {
       const { name, identity, scratch } = readBy(createCollection, request.body);
-      response.status(201).json(await hub.create(name, identity, scratch));
+      response.status(201).json(await hub.create(name, identity, scratch, onceOfJson(request)));
     }),
   );
 
@@ -41,14 +42,14 @@ export function collectionRoutes(hub: Hub): Router {
       const { name, identity } = readBy(renameCollection, request.body);
       const old = part(request, 'c');
       if (identity !== undefined) await hub.setIdentity(old, identity);
-      response.json(name === undefined ? infoOf(hub.collection(old)) : await hub.rename(old, name));
+      response.json(name === undefined ? infoOf(hub.collection(old)) : await hub.rename(old, name, onceOfJson(request)));
     }),
   );
 
   router.delete(
     '/collections/:c/documents',
     handle(async (request, response) => {
-      response.json({ removed: await hub.clear(part(request, 'c')) });
+      response.json({ removed: await hub.clear(part(request, 'c'), onceOf(request, '')) });
     }),
   );
 
@@ -166,7 +167,7 @@ export function collectionRoutes(hub: Hub): Router {
     '/collections/:c/indexes',
     handle(async (request, response) => {
       const collection = hub.collection(part(request, 'c'));
-      await hub.runLog.flush();
+      await hub.runLog.settle();
       const [indexes, use, building] = await Promise.all([
         hub.engine.call((engine) => engine.indexes(collection)).then(unwrap),
         hub.storage.call((storage) => storage.indexUse(collection.id)),
@@ -188,17 +189,28 @@ export function collectionRoutes(hub: Hub): Router {
     '/collections/:c/indexes',
     handle(async (request, response) => {
       const definition = readBy(indexDefinition, request.body);
-      const build = async (collection: StoredCollection) => {
+      const once = onceOfJson(request);
+      const store = async (collection: StoredCollection) => {
         const building = hub.engine.call((engine) => engine.createIndex(collection, definition));
         // Others see how far it comes from now on.
         hub.tell({ kind: 'indexes', collection: collection.name });
         const { definition: text, ...info } = unwrap(await building);
         const stored = { name: info.name, definition: text, createdAt: info.createdAt ?? '', buildMs: info.buildMs };
-        unwrap(await hub.storage.call((storage) => storage.addIndex(collection.id, stored)));
-        return { ...info, uses: 0, lastUsedAt: null };
+        try {
+          return unwrap(
+            await hub.storage.call((storage) => storage.addIndex(collection.id, stored, { ...info, uses: 0, lastUsedAt: null }), {
+              once,
+              limitMs: hub.writeLimitMs,
+            }),
+          );
+        } catch (error) {
+          // What is not stored is not used either.
+          await hub.engine.call((engine) => engine.dropIndex(collection, info.name));
+          throw error;
+        }
       };
       // It goes on when whoever asked goes away: it may take a while, and is of use to others.
-      response.status(201).json(await hub.change(part(request, 'c'), build, 'indexes'));
+      response.status(201).json(await hub.commit({ collection: part(request, 'c'), once, kind: 'indexes', store }));
     }),
   );
 
@@ -217,16 +229,20 @@ export function collectionRoutes(hub: Hub): Router {
     '/collections/:c/indexes/:name',
     handle(async (request, response) => {
       const name = part(request, 'name');
-      await hub.change(part(request, 'c'), async (collection) => {
-        if (!collection.indexes.some((index) => index.name === name)) {
-          throw new ServerProblem(
-            '/not-found',
-            name === 'identity' ? 'The identity index stays with its collection.' : `${collection.name} has no index ${name}.`,
-          );
-        }
-        unwrap(await hub.storage.call((storage) => storage.removeIndex(collection.id, name)));
-        await hub.engine.call((engine) => engine.dropIndex(collection.name, name));
-      }, 'indexes'); // prettier-ignore
+      await hub.commit({
+        collection: part(request, 'c'),
+        kind: 'indexes',
+        store: async (collection) => {
+          if (!collection.indexes.some((index) => index.name === name)) {
+            throw new ServerProblem(
+              '/not-found',
+              name === 'identity' ? 'The identity index stays with its collection.' : `${collection.name} has no index ${name}.`,
+            );
+          }
+          return unwrap(await hub.storage.call((storage) => storage.removeIndex(collection.id, name)));
+        },
+        follow: (engine, _stored, collection) => engine.dropIndex(collection, name),
+      });
       response.status(204).end();
     }),
   );

@@ -1,20 +1,23 @@
 import { Router, type Request } from 'express';
-import { transfer } from 'comlink';
 import { documentsQuery, readDocuments } from '@zesty-sieve/contract';
-import { bodyOf, handle, jsonLimit, jsonOf, part, readBy, sendJson } from '../http/handler.ts';
+import { bodyOf, contentType, expectJson, handle, jsonLimit, jsonOf, part, readBy, sendJson } from '../http/handler.ts';
+import { onceOf } from '../http/once.ts';
 import type { Hub } from '../hub.ts';
 import { ServerProblem, unwrap } from '../problem.ts';
 import type { PatchKind } from '../storage/bodies.ts';
+import { handOver, type Once } from '../threads/messages.ts';
 
 const patchKinds: Record<string, PatchKind> = {
   'application/json-patch+json': 'json-patch',
   'application/merge-patch+json': 'merge-patch',
 };
 
-/** The body's bytes, handed over to another thread without a copy. */
-async function handedOver(request: Request): Promise<Uint8Array> {
+/** The body's bytes, handed over to another thread without a copy, and what makes its write one that is made once. */
+async function handedOver(request: Request): Promise<{ body: Uint8Array; once: Once | undefined }> {
+  expectJson(request);
   const bytes = new Uint8Array(await bodyOf(request, jsonLimit));
-  return transfer(bytes, [bytes.buffer]);
+  const once = onceOf(request, bytes);
+  return { body: handOver(bytes), once };
 }
 
 function ifMatch(request: Request): string | null {
@@ -39,12 +42,10 @@ export function documentRoutes(hub: Hub): Router {
   router.post(
     all,
     handle(async (request, response) => {
-      const body = await handedOver(request);
-      const { identities, warnings } = await hub.change(part(request, 'c'), async (collection) => {
-        const done = unwrap(await hub.storage.call((storage) => storage.insert(collection, body, hub.checkFor(collection))));
-        await hub.applied(collection.name, done.puts);
-        return done;
-      });
+      const { body, once } = await handedOver(request);
+      const { identities, warnings } = await hub.commitPuts(part(request, 'c'), once, (storage, collection, check) =>
+        storage.insert(collection, body, check),
+      );
       response.status(201).json({ inserted: identities.length, identities, ...(warnings.length > 0 && { warnings }) });
     }),
   );
@@ -52,12 +53,10 @@ export function documentRoutes(hub: Hub): Router {
   router.put(
     all,
     handle(async (request, response) => {
-      const body = await handedOver(request);
-      const { inserted, replaced } = await hub.change(part(request, 'c'), async (collection) => {
-        const done = unwrap(await hub.storage.call((storage) => storage.replace(collection, body, null, hub.checkFor(collection))));
-        await hub.applied(collection.name, done.puts);
-        return done;
-      });
+      const { body, once } = await handedOver(request);
+      const { inserted, replaced } = await hub.commitPuts(part(request, 'c'), once, (storage, collection, check) =>
+        storage.replace(collection, body, null, check),
+      );
       response.json({ inserted, replaced });
     }),
   );
@@ -86,13 +85,11 @@ export function documentRoutes(hub: Hub): Router {
   router.put(
     one,
     handle(async (request, response) => {
-      const body = await handedOver(request);
+      const { body, once } = await handedOver(request);
       const only = { identity: part(request, 'id'), ifMatch: ifMatch(request) };
-      const { inserted, etag } = await hub.change(part(request, 'c'), async (collection) => {
-        const done = unwrap(await hub.storage.call((storage) => storage.replace(collection, body, only, hub.checkFor(collection))));
-        await hub.applied(collection.name, done.puts);
-        return done;
-      });
+      const { inserted, etag } = await hub.commitPuts(part(request, 'c'), once, (storage, collection, check) =>
+        storage.replace(collection, body, only, check),
+      );
       response.setHeader('ETag', etag);
       response.status(inserted > 0 ? 201 : 200).json({ identity: only.identity });
     }),
@@ -101,18 +98,13 @@ export function documentRoutes(hub: Hub): Router {
   router.patch(
     one,
     handle(async (request, response) => {
-      const kind = patchKinds[(request.headers['content-type'] ?? '').split(';')[0].trim().toLowerCase()];
+      const kind = patchKinds[contentType(request)];
       if (kind === undefined) throw new ServerProblem('/media-type', `A patch is sent as ${Object.keys(patchKinds).join(' or ')}.`);
       const body = (await bodyOf(request, jsonLimit)).toString();
-      const { text, etag } = await hub.change(part(request, 'c'), async (collection) => {
-        const done = unwrap(
-          await hub.storage.call((storage) =>
-            storage.patch(collection, part(request, 'id'), body, kind, ifMatch(request), hub.checkFor(collection)),
-          ),
-        );
-        await hub.applied(collection.name, done.puts);
-        return done;
-      });
+      const once = onceOf(request, body);
+      const { text, etag } = await hub.commitPuts(part(request, 'c'), once, (storage, collection, check) =>
+        storage.patch(collection, part(request, 'id'), body, kind, ifMatch(request), check),
+      );
       response.setHeader('ETag', etag);
       sendJson(response, text);
     }),
@@ -121,10 +113,9 @@ export function documentRoutes(hub: Hub): Router {
   router.delete(
     one,
     handle(async (request, response) => {
-      await hub.change(part(request, 'c'), async (collection) => {
-        const { puts } = unwrap(await hub.storage.call((storage) => storage.remove(collection, part(request, 'id'), ifMatch(request))));
-        await hub.applied(collection.name, puts);
-      });
+      await hub.commitPuts(part(request, 'c'), onceOf(request, ''), (storage, collection) =>
+        storage.remove(collection, part(request, 'id'), ifMatch(request)),
+      );
       response.status(204).end();
     }),
   );

@@ -2,9 +2,9 @@ import { Router } from 'express';
 import { baselineRequest, pairRequest, runListQuery, settingsChange, whatIfRequest, type Advice } from '@zesty-sieve/contract';
 import { coveredBy } from '../engine/advising.ts';
 import { handle, part, readBy, sendJson } from '../http/handler.ts';
-import { CancelFlag, type Hub } from '../hub.ts';
+import { flagFor } from '../http/flagFor.ts';
+import type { Hub } from '../hub.ts';
 import { unwrap } from '../problem.ts';
-import { whenGone } from './queries.ts';
 
 /** Runs under this number say little about which indexes are of no use. */
 const runsToJudge = 10;
@@ -17,15 +17,17 @@ export function historyRoutes(hub: Hub): Router {
     '/runs',
     handle(async (request, response) => {
       const query = readBy(runListQuery, request.query);
-      await hub.runLog.flush();
-      response.json(await hub.storage.call((storage) => storage.runs(query)));
+      await hub.runLog.settle();
+      const list = await hub.storage.call((storage) => storage.runs(query));
+      const { trouble } = hub.runLog;
+      response.json({ ...list, ...(trouble && { unwritten: trouble }) });
     }),
   );
 
   router.get(
     '/runs/:runId',
     handle(async (request, response) => {
-      await hub.runLog.flush();
+      await hub.runLog.settle();
       response.json(unwrap(await hub.storage.call((storage) => storage.run(part(request, 'runId')))));
     }),
   );
@@ -34,7 +36,7 @@ export function historyRoutes(hub: Hub): Router {
     '/pipelines/:name/baseline',
     handle(async (request, response) => {
       const { runId } = readBy(baselineRequest, request.body);
-      await hub.runLog.flush();
+      await hub.runLog.settle();
       unwrap(await hub.storage.call((storage) => storage.setBaseline(part(request, 'name'), runId)));
       hub.tell({ kind: 'runs' });
       response.status(204).end();
@@ -46,19 +48,15 @@ export function historyRoutes(hub: Hub): Router {
     handle(async (request, response) => {
       const { first, second, times } = readBy(pairRequest, request.body);
       const sources = [...new Set([first, second].flatMap(({ pipeline }) => hub.sourcesFor(pipeline)))];
-      const flag = new CancelFlag();
-      response.json(
-        await hub.cancellable(flag, whenGone(response), async () =>
-          unwrap(await hub.engine.call((engine) => engine.measurePair(sources, first, second, times, flag.buffer))),
-        ),
-      );
+      const flag = flagFor(response);
+      response.json(unwrap(await hub.ask(flag, (engine) => engine.measurePair(sources, first, second, times, flag.buffer))));
     }),
   );
 
   router.get(
     '/advice',
     handle(async (_request, response) => {
-      await hub.runLog.flush();
+      await hub.runLog.settle();
       const asked = (await hub.storage.call((storage) => storage.askedBefore())).filter(({ runs }) => runs > 0);
       const sources = [...new Set(asked.flatMap(({ pipeline }) => hub.sourcesFor(pipeline)))];
       const build = unwrap(await hub.engine.call((engine) => engine.advise(sources, asked)));
@@ -90,7 +88,7 @@ export function historyRoutes(hub: Hub): Router {
     '/collections/:c/indexes/:name/users',
     handle(async (request, response) => {
       const collection = hub.collection(part(request, 'c'));
-      await hub.runLog.flush();
+      await hub.runLog.settle();
       const asked = (await hub.storage.call((storage) => storage.askedBefore())).filter(({ pipeline }) =>
         hub.sourcesFor(pipeline).some(({ name }) => name === collection.name),
       );
@@ -112,7 +110,7 @@ export function historyRoutes(hub: Hub): Router {
     handle(async (request, response) => {
       const { indexes } = readBy(whatIfRequest, request.body);
       for (const { collection } of indexes) hub.collection(collection);
-      await hub.runLog.flush();
+      await hub.runLog.settle();
       const about = new Set(indexes.map(({ collection }) => collection));
       const asked = (await hub.storage.call((storage) => storage.askedBefore())).filter(({ pipeline }) =>
         hub.sourcesFor(pipeline).some(({ name }) => about.has(name)),

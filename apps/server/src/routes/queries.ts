@@ -1,8 +1,12 @@
 import { Router, type Response } from 'express';
+import { flagFor } from '../http/flagFor.ts';
+import { onceOfJson } from '../http/once.ts';
+import type { CancelFlag } from '../threads/cancelFlag.ts';
 import { checkView, refuseWhereUsed, rewrittenFor } from '../views.ts';
 import { storeRows } from '../storeRows.ts';
 import {
   compareRequest,
+  formulasQuery,
   countRequest,
   traceRequest,
   measureRequest,
@@ -16,17 +20,14 @@ import {
   storeRequest,
 } from '@zesty-sieve/contract';
 import { handle, part, readBy, sendJson } from '../http/handler.ts';
-import { CancelFlag, type Hub } from '../hub.ts';
+import type { Hub } from '../hub.ts';
 import { ServerProblem, unwrap, type Reply } from '../problem.ts';
+import type { EngineService } from '../engine/engineService.ts';
 import type { StoredCollection } from '../storage/stored.ts';
+import type { Remote } from '../threads/thread.ts';
 import { contentTypes, sendPiece } from './transfer.ts';
 
 const rowsAtOnce = 1_000;
-
-/** Ends a run when whoever asked has gone. */
-export function whenGone(response: Response): (cancel: () => void) => void {
-  return (cancel) => response.on('close', () => response.writableEnded || cancel());
-}
 
 export function queryRoutes(hub: Hub): Router {
   const router = Router();
@@ -36,12 +37,10 @@ export function queryRoutes(hub: Hub): Router {
     '/query',
     handle(async (request, response) => {
       const query = readBy(queryRequest, request.body);
-      const flag = new CancelFlag();
+      const flag = flagFor(response);
       const sources = sourcesOf(query.pipeline);
       const asked = { ...query, guards: { ...hub.guards, ...query.guards } };
-      const { answer: answered, kept } = await hub.cancellable(flag, whenGone(response), () =>
-        hub.engine.call((engine) => engine.query(sources, hub.sourceNames, asked, flag.buffer)),
-      );
+      const { answer: answered, kept } = await hub.ask(flag, (engine) => engine.query(sources, hub.sourceNames, asked, flag.buffer));
       if (kept !== null) hub.runLog.add(kept);
       sendJson(response, unwrap(answered));
     }),
@@ -56,18 +55,16 @@ export function queryRoutes(hub: Hub): Router {
   );
 
   /** Answers with what the engine makes of a question that can be cancelled. */
-  const answer = async (response: Response, work: (flag: CancelFlag) => Promise<Reply<string>>): Promise<void> => {
-    const flag = new CancelFlag();
-    sendJson(response, await hub.cancellable(flag, whenGone(response), async () => unwrap(await work(flag))));
+  const answer = async (response: Response, work: (engine: Remote<EngineService>, flag: CancelFlag) => Promise<Reply<string>>): Promise<void> => {
+    const flag = flagFor(response);
+    sendJson(response, unwrap(await hub.ask(flag, (engine) => work(engine, flag))));
   };
 
   router.post(
     '/counts',
     handle(async (request, response) => {
       const query = readBy(countRequest, request.body);
-      await answer(response, (flag) =>
-        hub.engine.call((engine) => engine.counts(sourcesOf(query.pipeline), hub.sourceNames, query, flag.buffer)),
-      );
+      await answer(response, (engine, flag) => engine.counts(sourcesOf(query.pipeline), hub.sourceNames, query, flag.buffer));
     }),
   );
 
@@ -76,9 +73,7 @@ export function queryRoutes(hub: Hub): Router {
     handle(async (request, response) => {
       const query = readBy(traceRequest, request.body);
       const asked = { ...query, identity: String(query.identity) };
-      await answer(response, (flag) =>
-        hub.engine.call((engine) => engine.trace(sourcesOf(query.pipeline), hub.sourceNames, asked, flag.buffer)),
-      );
+      await answer(response, (engine, flag) => engine.trace(sourcesOf(query.pipeline), hub.sourceNames, asked, flag.buffer));
     }),
   );
 
@@ -87,9 +82,7 @@ export function queryRoutes(hub: Hub): Router {
     handle(async (request, response) => {
       const { first, second } = readBy(compareRequest, request.body);
       const side = (query: typeof first) => ({ sources: sourcesOf(query.pipeline), query });
-      await answer(response, (flag) =>
-        hub.engine.call((engine) => engine.compare(side(first), side(second), hub.sourceNames, flag.buffer)),
-      );
+      await answer(response, (engine, flag) => engine.compare(side(first), side(second), hub.sourceNames, flag.buffer));
     }),
   );
 
@@ -99,11 +92,8 @@ export function queryRoutes(hub: Hub): Router {
       const query = readBy(measureRequest, request.body);
       const sources = sourcesOf(query.pipeline);
       if (sources.length === 0) throw new ServerProblem('/pipeline', 'The pipeline names no collection that there is.');
-      const flag = new CancelFlag();
-      const measured = await hub.cancellable(flag, whenGone(response), async () =>
-        unwrap(await hub.engine.call((engine) => engine.measure(sources, query, flag.buffer))),
-      );
-      response.json(measured);
+      const flag = flagFor(response);
+      response.json(unwrap(await hub.ask(flag, (engine) => engine.measure(sources, query, flag.buffer))));
     }),
   );
 
@@ -131,9 +121,12 @@ export function queryRoutes(hub: Hub): Router {
       `/runs/:runId/rows.${format}`,
       handle(async (request, response) => {
         const runId = part(request, 'runId');
+        const how = { format, guardsFormulas: readBy(formulasQuery, request.query).formulas === 'guard' };
+        // What is no longer kept is told before anything of an answer has gone.
+        unwrap(await hub.engine.call((engine) => engine.rows(runId, 0, 1)));
         response.type(contentTypes[format]).setHeader('Content-Disposition', `attachment; filename="rows.${format}"`);
         for (let offset = 0; !response.destroyed; offset += rowsAtOnce) {
-          const { text, done } = unwrap(await hub.engine.call((engine) => engine.rowsPiece(runId, offset, rowsAtOnce, format)));
+          const { text, done } = unwrap(await hub.engine.call((engine) => engine.rowsPiece(runId, offset, rowsAtOnce, how)));
           await sendPiece(response, text);
           if (done) break;
         }
@@ -146,7 +139,7 @@ export function queryRoutes(hub: Hub): Router {
     '/runs/:runId/store',
     handle(async (request, response) => {
       const wanted = readBy(storeRequest, request.body);
-      response.json(await storeRows(hub, part(request, 'runId'), wanted));
+      response.json(await storeRows(hub, part(request, 'runId'), wanted, onceOfJson(request), flagFor(response)));
     }),
   );
 
@@ -173,7 +166,7 @@ export function queryRoutes(hub: Hub): Router {
       const { pipeline, view, parameters, guards, note, chart } = readBy(savePipeline, request.body);
       await checkView(hub, name, pipeline, view, request.query.force === 'true');
       const body = { pipeline, view, parameters: parameters ?? null, guards: guards ?? null, note: note ?? null, chart: chart ?? null };
-      const saved = unwrap(await hub.storage.call((storage) => storage.savePipeline(name, body)));
+      const saved = unwrap(await hub.storage.call((storage) => storage.savePipeline(name, body), { once: onceOfJson(request) }));
       await hub.relistViews();
       hub.tell({ kind: 'pipelines' });
       response.json(saved);

@@ -1,5 +1,5 @@
 import { createReadStream } from 'node:fs';
-import { mkdtemp, rm } from 'node:fs/promises';
+import { mkdtemp, rm, stat } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
@@ -18,8 +18,8 @@ export function serverRoutes(hub: Hub): Router {
   router.get('/events', (_request, response) => {
     const events = new EventStream(response);
     const end = hub.listen((event) => events.send(event.kind, event));
-    const beat = setInterval(() => response.write(': still here\n\n'), heartbeatMs);
-    events.send('hello', {});
+    const beat = setInterval(() => events.comment('still here'), heartbeatMs);
+    events.send('hello', { id: hub.startId });
     response.on('close', () => {
       clearInterval(beat);
       end();
@@ -29,11 +29,14 @@ export function serverRoutes(hub: Hub): Router {
   router.get(
     '/backup',
     handle(async (_request, response) => {
+      // A directory of ours alone.
       const folder = await mkdtemp(join(tmpdir(), 'zesty-sieve-backup-'));
       try {
         const file = join(folder, 'backup.db');
         await hub.storage.call((storage) => storage.backup(file));
         const day = new Date().toISOString().slice(0, 10);
+        // Its length is told before it is sent: what is cut off is seen to be.
+        response.setHeader('Content-Length', (await stat(file)).size);
         response.type('application/vnd.sqlite3').setHeader('Content-Disposition', `attachment; filename="zesty-sieve-${day}.db"`);
         await pipeline(createReadStream(file), response);
       } finally {

@@ -1,14 +1,17 @@
 import { once } from 'node:events';
 import { Router, type Request, type Response } from 'express';
-import * as Comlink from 'comlink';
-import { exportQuery, importOptions, type ImportOptions, type ImportProgress, type ImportResult } from '@zesty-sieve/contract';
+import { exportQuery, importOptions, type ImportProgress, type ImportResult } from '@zesty-sieve/contract';
 import { EventStream } from '../http/eventStream.ts';
-import { bodyOf, handle, part, readBy } from '../http/handler.ts';
+import { flagFor } from '../http/flagFor.ts';
+import { bodyOf, contentType, handle, part, readBy } from '../http/handler.ts';
+import { onceOf } from '../http/once.ts';
 import { problemFrom } from '../http/problemHandler.ts';
+import type { Uploads } from '../http/upload.ts';
 import type { Hub } from '../hub.ts';
 import { ServerProblem, unwrap } from '../problem.ts';
 import type { ImportFormat } from '../storage/importer.ts';
-import type { StoredCollection } from '../storage/stored.ts';
+import type { ImportHow } from '../storage/imports.ts';
+import type { CancelFlag } from '../threads/cancelFlag.ts';
 import { withRefusals } from '../uniqueness.ts';
 
 const importFormats: Record<string, ImportFormat> = {
@@ -23,7 +26,7 @@ const previewLimit = 4 * 1024 * 1024;
 
 /** What a file is, by the headers that it is sent with. */
 function formatOf(request: Request): { format: ImportFormat; zipped: boolean } {
-  const format = importFormats[(request.headers['content-type'] ?? '').split(';')[0].trim().toLowerCase()];
+  const format = importFormats[contentType(request)];
   if (format === undefined) throw new ServerProblem('/media-type', `A file is sent as ${Object.keys(importFormats).join(', ')}.`);
   const encoding = (request.headers['content-encoding'] ?? 'identity').toLowerCase();
   if (encoding !== 'identity' && encoding !== 'gzip')
@@ -31,7 +34,7 @@ function formatOf(request: Request): { format: ImportFormat; zipped: boolean } {
   return { format, zipped: encoding === 'gzip' };
 }
 
-export function transferRoutes(hub: Hub): Router {
+export function transferRoutes(hub: Hub, uploads: Uploads): Router {
   const router = Router();
   // A browser reads nothing of an answer before its file is sent, so it asks beside.
   const tracked = new Map<string, ImportProgress>();
@@ -62,12 +65,16 @@ export function transferRoutes(hub: Hub): Router {
     handle(async (request, response) => {
       const options = readBy(importOptions, request.query);
       const { format, zipped } = formatOf(request);
+      const collection = part(request, 'c');
+      // Told before anything is sent for nothing.
+      hub.collection(collection);
+      const how = { format, zipped, options, clearsFirst: false, isStrict: false };
+      const flag = flagFor(response);
       if (!(request.headers.accept ?? '').includes('text/event-stream')) {
         const { track } = options;
         try {
-          response.json(
-            await load(hub, request, format, zipped, options, (progress) => track !== undefined && tracked.set(track, progress)),
-          );
+          const onProgress = (progress: ImportProgress) => track !== undefined && tracked.set(track, progress);
+          response.json(await load(hub, uploads, request, collection, how, flag, onProgress));
         } finally {
           if (track !== undefined) tracked.delete(track);
         }
@@ -75,7 +82,7 @@ export function transferRoutes(hub: Hub): Router {
       }
       const events = new EventStream(response);
       try {
-        events.send('done', await load(hub, request, format, zipped, options, (progress) => events.progress(progress)));
+        events.send('done', await load(hub, uploads, request, collection, how, flag, (progress) => events.progress(progress)));
       } catch (error) {
         events.send('problem', problemFrom(error));
       }
@@ -87,26 +94,31 @@ export function transferRoutes(hub: Hub): Router {
     '/collections/:c/export',
     handle(async (request, response) => {
       const collection = hub.collection(part(request, 'c'));
-      const { format } = readBy(exportQuery, request.query);
-      const handleOf = await hub.storage.call((storage) => storage.beginExport(collection, format));
-      response.type(contentTypes[format]).setHeader('Content-Disposition', `attachment; filename="${collection.name}.${format}"`);
+      const { format, formulas } = readBy(exportQuery, request.query);
+      const how = { format, guardsFormulas: formulas === 'guard' };
+      const handleOf = unwrap(await hub.storage.call((storage) => storage.beginExport(collection, how)));
       try {
+        response.type(contentTypes[format]).setHeader('Content-Disposition', `attachment; filename="${collection.name}.${format}"`);
+        // Comes only after all of it (RFC 9110, 6.5): what is cut off has none, and its last chunk is missing.
+        response.setHeader('Trailer', 'Zesty-Sieve-Complete');
         for (;;) {
-          const piece = await hub.storage.call((storage) => storage.nextPiece(handleOf));
-          if (piece === null || response.destroyed) break;
+          const piece = unwrap(await hub.storage.call((storage) => storage.nextPiece(handleOf)));
+          if (piece === null) break;
           await sendPiece(response, piece);
+          if (response.destroyed) return;
         }
+        response.addTrailers({ 'Zesty-Sieve-Complete': 'yes' });
+        response.end();
       } finally {
-        await hub.storage.call((storage) => storage.endExport(handleOf));
+        await hub.storage.call((storage) => storage.endExport(handleOf)).catch(() => undefined);
       }
-      response.end();
     }),
   );
 
   return router;
 }
 
-/** Writes a piece, and waits while the reader is slower than we are. */
+/** Writes a piece, and waits while the reader is slower than we are; one that reads nothing for long is let go elsewhere. */
 export async function sendPiece(response: Response, piece: string): Promise<void> {
   if (response.write(piece) || response.destroyed) return;
   // The one that does not come lets go of the response.
@@ -115,36 +127,32 @@ export async function sendPiece(response: Response, piece: string): Promise<void
   await Promise.race([once(response, 'drain', { signal }), once(response, 'close', { signal })]).finally(() => over.abort());
 }
 
-async function load(
+/** Takes a file to the side as it comes, so that nobody waits for whoever sends it, and loads it then in one go. */
+function load(
   hub: Hub,
+  uploads: Uploads,
   request: Request,
-  format: ImportFormat,
-  zipped: boolean,
-  options: ImportOptions,
+  name: string,
+  how: ImportHow,
+  flag: CancelFlag,
   onProgress: (progress: ImportProgress) => unknown,
 ): Promise<ImportResult> {
-  const mode = options.onDuplicate === 'replace' ? 'replacing' : 'beside';
-  return hub.change(part(request, 'c'), (collection) =>
-    withRefusals(hub, collection, mode, async (refusals) => {
-      const open = unwrap(await hub.storage.call((storage) => storage.beginImport(collection, format, zipped, options, refusals)));
-      try {
-        for await (const piece of request as AsyncIterable<Buffer>) {
-          const bytes = new Uint8Array(piece);
-          onProgress(unwrap(await hub.storage.call((storage) => storage.pushImport(open, Comlink.transfer(bytes, [bytes.buffer])))));
-        }
-        if (!request.complete) throw new ServerProblem('/malformed', 'The file was not sent to its end. Nothing was stored.');
-        const { result, firstPosition, nextPosition, replacedPositions } = unwrap(
-          await hub.storage.call((storage) => storage.finishImport(open)),
-        );
-        await tellEngine(hub, collection, firstPosition, nextPosition, replacedPositions);
-        return result;
-      } finally {
-        await hub.storage.call((storage) => storage.abandonImport(open));
-      }
-    }),
-  );
-}
-
-async function tellEngine(hub: Hub, collection: StoredCollection, from: number, to: number, replaced: readonly number[]): Promise<void> {
-  await hub.engine.call((engine) => engine.refresh(collection, from, to, replaced));
+  const mode = how.options.onDuplicate === 'replace' ? 'replacing' : 'beside';
+  const onBytes = (bytes: number) => void onProgress({ bytes, documents: 0, rejected: 0 });
+  return uploads.aside(request, onBytes, async (file, digest) => {
+    const key = onceOf(request, digest);
+    const { result } = await hub.commit({
+      collection: name,
+      once: key,
+      store: (collection) =>
+        withRefusals(hub, collection, mode, async (refusals) =>
+          unwrap(
+            await hub.storage.call((storage) => storage.load(collection, file, how, refusals, flag.buffer, onProgress), { once: key }),
+          ),
+        ),
+      follow: (engine, { firstPosition, nextPosition, replacedPositions }, collection) =>
+        engine.refresh(collection, firstPosition, nextPosition, replacedPositions),
+    });
+    return result;
+  });
 }

@@ -1,13 +1,25 @@
 import type { Json } from '@zesty-sieve/core';
-import type { CollectionCheck, Expectation, ExpectationCheck, FieldNote } from '@zesty-sieve/contract';
+import type { CollectionCheck, CollectionInfo, Expectation, ExpectationCheck, FieldNote } from '@zesty-sieve/contract';
 import { reply, ServerProblem, type Reply } from '../problem.ts';
 import type { Connections } from './connections.ts';
+import type { Row } from './database.ts';
 import { Expected, ExpectationCounter } from './expectations.ts';
 import { IdentityReader } from './identity.ts';
 import { findReferences, type Reference } from './references.ts';
-import type { StoredCollection } from './stored.ts';
+import type { StoredCollection, StoredIndex } from './stored.ts';
 import { createTable, dropTable, tableOf } from './table.ts';
 import type { DocumentWriter } from './writer.ts';
+
+interface CollectionRow extends Row {
+  id: number;
+  name: string;
+  identity: string;
+  count: number;
+  bytes: number;
+  scratch: number;
+  checkedAt: string | null;
+  indexes: string;
+}
 
 /** The collections: their names and identities, what is expected and noted of them, and how much they hold. */
 export class Collections {
@@ -20,20 +32,31 @@ export class Collections {
 
   /** What documents of a collection are expected to be like; undefined where nothing is asked of them. */
   async expectedOf(collectionId: number, whatever = false): Promise<Expected | undefined> {
-    const row = await this.connections.models.collections.findByPk(collectionId, { rejectOnEmpty: true });
-    if (row.schema === null || row.schema === undefined || (row.schemaMode === 'off' && !whatever)) return undefined;
+    const { schema, mode } = await this.expectation(collectionId);
+    if (schema === null || (mode === 'off' && !whatever)) return undefined;
+    const text = JSON.stringify(schema);
     const known = this.expectations.get(collectionId);
-    if (known?.text === row.schema && known.expected.mode === row.schemaMode) return known.expected;
-    const expected = new Expected({ schema: JSON.parse(row.schema) as Json, mode: row.schemaMode as Expectation['mode'] });
-    this.expectations.set(collectionId, { text: row.schema, expected });
+    if (known?.text === text && known.expected.mode === mode) return known.expected;
+    const expected = new Expected({ schema, mode });
+    this.expectations.set(collectionId, { text, expected });
     return expected;
   }
 
-  expectation(id: number): Promise<Expectation> {
-    return this.connections.turn.runExclusive(async () => {
-      const row = await this.connections.models.collections.findByPk(id, { rejectOnEmpty: true });
-      return { schema: row.schema === null ? null : (JSON.parse(row.schema) as Json), mode: row.schemaMode as Expectation['mode'] };
-    });
+  async expectation(id: number): Promise<Expectation> {
+    const row = await this.connections.reading.first<{ schema: string | null; schemaMode: Expectation['mode'] }>(
+      'SELECT schema, schemaMode FROM collections WHERE id = ?',
+      [id],
+    );
+    return { schema: row?.schema == null ? null : (JSON.parse(row.schema) as Json), mode: row?.schemaMode ?? 'off' };
+  }
+
+  /** Scratch collections whose documents went with the process that had them in memory. */
+  async forgetLostScratch(): Promise<void> {
+    const { reading, models } = this.connections;
+    const there = new Set((await reading.all<{ name: string }>('SELECT name FROM scratch.sqlite_master')).map(({ name }) => name));
+    const scratch = await models.collections.findAll({ where: { scratch: true } });
+    const lost = scratch.filter(({ id }) => !there.has(tableOf(id))).map(({ id }) => id);
+    if (lost.length > 0) await models.collections.destroy({ where: { id: lost } });
   }
 
   setExpectation(id: number, { schema, mode }: Expectation): Promise<Reply<null>> {
@@ -100,33 +123,32 @@ export class Collections {
     });
   }
 
+  /** The collections as they were committed last. */
   async list(): Promise<StoredCollection[]> {
-    return this.connections.turn.runExclusive(async () => {
-      const rows = await this.connections.models.collections.findAll({ order: ['name'] });
-      const indexes = await this.connections.models.indexes.findAll({ order: ['id'] });
-      return rows.map((row) => ({
-        id: row.id,
-        name: row.name,
-        identity: row.identity,
-        count: row.count,
-        bytes: row.bytes,
-        scratch: Boolean(row.scratch),
-        checked: row.checkedAt !== null,
-        indexes: indexes
-          .filter(({ collectionId }) => collectionId === row.id)
-          .map(({ name, definition, createdAt, buildMs }) => ({ name, definition, createdAt, buildMs })),
-      }));
-    });
+    const { reading } = this.connections;
+    // One statement, so that collections and indexes are of the same moment.
+    const rows = await reading.all<CollectionRow>(
+      `SELECT id, name, identity, count, bytes, scratch, checkedAt, (
+         SELECT json_group_array(json_object('name', name, 'definition', definition, 'createdAt', createdAt, 'buildMs', buildMs))
+         FROM (SELECT * FROM indexes WHERE collectionId = collections.id ORDER BY id)) AS indexes
+       FROM collections ORDER BY name`,
+    );
+    return rows.map(({ checkedAt, scratch, indexes, ...row }) => ({
+      ...row,
+      scratch: Boolean(scratch),
+      checked: checkedAt !== null,
+      indexes: JSON.parse(indexes) as StoredIndex[],
+    }));
   }
 
-  create(name: string, identity: string, scratch: boolean): Promise<Reply<null>> {
+  create(name: string, identity: string, scratch: boolean): Promise<Reply<CollectionInfo>> {
     return this.connections.write(async () => {
       const { path } = new IdentityReader(identity);
       if (await this.connections.models.collections.findOne({ where: { name } }))
         throw new ServerProblem('/exists', `There is a collection ${name} already.`);
       const made = await this.connections.models.collections.create({ name, identity: path, scratch, checkedAt: new Date().toISOString() });
       await createTable(this.connections.writing, made.id, scratch);
-      return null;
+      return { name, identity: path, count: 0, bytes: 0, scratch };
     });
   }
 

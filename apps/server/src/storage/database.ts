@@ -1,3 +1,4 @@
+import { chmod, rename, rm } from 'node:fs/promises';
 import { Sequelize } from 'sequelize';
 import sqlite3 from 'sqlite3';
 
@@ -91,6 +92,19 @@ export class Database {
     } catch (error) {
       await this.run('ROLLBACK').catch(() => undefined);
       throw error;
+    }
+  }
+
+  /** Copies the file as it is at one moment into another, which appears under its name when it is whole. Its owner alone may read it. */
+  async copyTo(file: string): Promise<void> {
+    const part = `${file}.part`;
+    await rm(part, { force: true });
+    try {
+      await this.run('VACUUM main INTO ?', [part]);
+      await chmod(part, 0o600);
+      await rename(part, file);
+    } finally {
+      await rm(part, { force: true });
     }
   }
 

@@ -1,3 +1,4 @@
+import { RE2JS } from 're2js';
 import { Ajv2020, type ErrorObject, type ValidateFunction } from 'ajv/dist/2020.js';
 import type { Expectation, ExpectationCheck } from '@zesty-sieve/contract';
 import { textFormats } from '@zesty-sieve/core';
@@ -6,6 +7,22 @@ import { ServerProblem } from '../problem.ts';
 const formats = Object.fromEntries(Object.entries(textFormats).filter(([name]) => name !== 'number'));
 const toldProblems = 5;
 const examples = 50;
+
+/**
+ * A pattern of a schema, matched in time that grows with the text alone: a native one could take for ever, and all that is stored
+ * with it. @throws Error where the pattern looks around or back, which cannot be done so
+ */
+function linearPattern(pattern: string): { test: (text: string) => boolean; toString: () => string } {
+  let compiled: RE2JS;
+  try {
+    compiled = RE2JS.compile(pattern);
+  } catch {
+    throw new Error(`the pattern ${JSON.stringify(pattern)} is none, or looks around or back, which is not supported`);
+  }
+  return { test: (text) => compiled.matcher(text).find(), toString: () => pattern };
+}
+// Ajv writes this into the code that it makes; it is bound where that is run.
+linearPattern.code = 'linearPattern';
 
 /** What documents of a collection are expected to be like: a JSON Schema (draft 2020-12), compiled. */
 export class Expected {
@@ -16,7 +33,7 @@ export class Expected {
   constructor({ schema, mode }: Expectation) {
     this.mode = mode;
     try {
-      const ajv = new Ajv2020({ allErrors: true, strict: false, formats });
+      const ajv = new Ajv2020({ allErrors: true, strict: false, formats, code: { regExp: linearPattern } });
       this.validate = ajv.compile(schema as object);
     } catch (error) {
       throw new ServerProblem('/request', `This is no JSON Schema: ${(error as Error).message}`);

@@ -6,7 +6,13 @@ import { tableOf } from './table.ts';
 
 const documentsAtOnce = 500;
 
-/** Reads all documents of a collection in insertion order, a piece of text at a time. */
+export interface ExportHow {
+  readonly format: ExportFormat;
+  /** Whether texts of a CSV that a spreadsheet would take for formulas are kept from being one. */
+  readonly guardsFormulas: boolean;
+}
+
+/** Reads all documents of a collection in insertion order, a piece of text at a time, from a snapshot that is its own. */
 export class Exporter {
   private position = -1;
   private state: 'begin' | 'middle' | 'done' = 'begin';
@@ -14,11 +20,18 @@ export class Exporter {
   private readonly database: Database;
   private readonly table: string;
   private readonly format: ExportFormat;
+  private readonly guardsFormulas: boolean;
 
-  constructor(database: Database, collectionId: number, format: ExportFormat) {
+  constructor(database: Database, collectionId: number, { format, guardsFormulas }: ExportHow) {
     this.database = database;
     this.table = tableOf(collectionId);
     this.format = format;
+    this.guardsFormulas = guardsFormulas;
+  }
+
+  async close(): Promise<void> {
+    this.state = 'done';
+    await this.database.close();
   }
 
   async next(): Promise<string | null> {
@@ -47,7 +60,7 @@ export class Exporter {
   /** A CSV names its columns first, so its documents are gone through twice. */
   private async opening(): Promise<string> {
     if (this.format !== 'csv') return this.format === 'json' ? '[\n' : '';
-    this.columns = new LeafColumns();
+    this.columns = new LeafColumns(this.guardsFormulas);
     for (let bodies = await this.bodies(); bodies.length > 0; bodies = await this.bodies()) {
       for (const body of bodies) this.columns.add(JSON.parse(body) as Json);
     }

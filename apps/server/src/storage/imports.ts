@@ -1,3 +1,4 @@
+import { createReadStream } from 'node:fs';
 import type { ImportOptions, ImportPreview, ImportProgress, ImportResult } from '@zesty-sieve/contract';
 import { previewImport } from '../formats/preview.ts';
 import { reply, ServerProblem, type Reply } from '../problem.ts';
@@ -9,56 +10,39 @@ import type { StoredCollection } from './stored.ts';
 import { tableOf } from './table.ts';
 import { DocumentWriter } from './writer.ts';
 
-interface OpenImport {
-  readonly importer: Importer;
-  readonly writer: DocumentWriter;
-  readonly collectionId: number;
-  readonly release: () => void;
+export interface ImportHow {
+  readonly format: ImportFormat;
+  readonly zipped: boolean;
+  readonly options: ImportOptions;
+  /** Whether what is there goes first. */
+  readonly clearsFirst: boolean;
+  /** Whether one line that is rejected makes all of it void. */
+  readonly isStrict: boolean;
 }
 
-/** Files that are being loaded. */
+export interface Imported {
+  readonly result: ImportResult;
+  readonly firstPosition: number;
+  readonly nextPosition: number;
+  /** Positions of documents that stood there before. */
+  readonly replacedPositions: number[];
+}
+
+/** Where an import comes from: a file that lies aside, or pieces that are asked for until there are no more. */
+export type ImportSource = string | (() => Promise<Uint8Array | null>);
+
+/** Gzip may hold a thousand times what it takes: in small pieces what comes out of one stays small. */
+const pieceBytes = { plain: 1024 * 1024, zipped: 16 * 1024 };
+const toldEveryMs = 150;
+
+/** Loads files and the like. */
 export class Imports {
   private readonly connections: Connections;
   private readonly collections: Collections;
-  private readonly open = new Map<number, OpenImport>();
-  private nextHandle = 1;
 
   constructor(connections: Connections, collections: Collections) {
     this.connections = connections;
     this.collections = collections;
-  }
-
-  /** Begins an import: one transaction until it is finished or given up. Other writers wait. */
-  begin(
-    collection: StoredCollection,
-    format: ImportFormat,
-    zipped: boolean,
-    options: ImportOptions,
-    refusals: Refusals | null,
-    clearsFirst = false,
-  ): Promise<Reply<number>> {
-    return reply(async () => {
-      const release = await this.connections.turn.acquire();
-      try {
-        const identity = new IdentityReader(collection.identity);
-        const nextPosition = await this.collections.nextPosition(collection.id);
-        await this.connections.writing.begin();
-        if (clearsFirst) {
-          await this.connections.writing.run(`DELETE FROM ${tableOf(collection.id)}`);
-          await this.connections.models.collections.update({ count: 0, bytes: 0 }, { where: { id: collection.id } });
-        }
-        const refuse = (line: number, taken: string) => importer.reject(line, `the identity ${JSON.stringify(taken)} is taken`);
-        const writer = new DocumentWriter(this.connections.writing, collection.id, nextPosition, options.onDuplicate, refuse);
-        const expected = await this.collections.expectedOf(collection.id);
-        const importer = new Importer(identity, writer, format, zipped, options, refusals ?? undefined, expected);
-        const handle = this.nextHandle++;
-        this.open.set(handle, { importer, writer, collectionId: collection.id, release });
-        return handle;
-      } catch (error) {
-        release();
-        throw error;
-      }
-    });
   }
 
   preview(
@@ -71,52 +55,62 @@ export class Imports {
     return reply(() => previewImport(bytes, isWhole, zipped, format, options));
   }
 
-  push(handle: number, bytes: Uint8Array): Promise<Reply<ImportProgress>> {
-    return reply(async () => {
-      const { importer } = this.openAt(handle);
-      await importer.push(bytes);
-      return { ...importer.progress };
+  /** Loads all of it in one transaction: read, checked and written in steps, so that it may be large. */
+  load(
+    collection: StoredCollection,
+    source: ImportSource,
+    how: ImportHow,
+    refusals: Refusals | null,
+    cancel: SharedArrayBuffer,
+    tell: (progress: ImportProgress) => unknown,
+  ): Promise<Reply<Imported>> {
+    const flag = new Int32Array(cancel);
+    return this.connections.write(async () => {
+      const { format, zipped, options } = how;
+      const { writing } = this.connections;
+      const firstPosition = await this.collections.nextPosition(collection.id);
+      if (how.clearsFirst) {
+        await writing.run(`DELETE FROM ${tableOf(collection.id)}`);
+        await this.connections.models.collections.update({ count: 0, bytes: 0 }, { where: { id: collection.id } });
+      }
+      const refuse = (line: number, taken: string) => importer.reject(line, `the identity ${JSON.stringify(taken)} is taken`);
+      const writer = new DocumentWriter(writing, collection.id, firstPosition, options.onDuplicate, refuse);
+      const expected = await this.collections.expectedOf(collection.id);
+      const identity = new IdentityReader(collection.identity);
+      const importer = new Importer(identity, writer, format, zipped, options, refusals ?? undefined, expected);
+      let told = 0;
+      try {
+        for await (const piece of piecesOf(source, zipped)) {
+          if (Atomics.load(flag, 0) !== 0) throw new ServerProblem('/cancelled', 'The import was cancelled. Nothing was stored.');
+          await importer.push(piece);
+          if (Date.now() - told < toldEveryMs) continue;
+          told = Date.now();
+          await tell({ ...importer.progress });
+        }
+        const result = await importer.end();
+        if (how.isStrict) expectAll(result);
+        await this.collections.account(collection.id, writer);
+        return { result, firstPosition, nextPosition: writer.nextPosition, replacedPositions: writer.written.replacedPositions };
+      } finally {
+        await writer.release();
+      }
     });
   }
+}
 
-  /** Commits an import. */
-  finish(
-    handle: number,
-    /** Whether one line that is rejected makes all of it void. */
-    isStrict = false,
-  ): Promise<Reply<{ result: ImportResult; firstPosition: number; nextPosition: number; replacedPositions: number[] }>> {
-    return reply(async () => {
-      const open = this.openAt(handle);
-      const { importer, writer, collectionId } = open;
-      const firstPosition = await this.collections.nextPosition(collectionId);
-      const result = await importer.end();
-      const [rejected] = result.rejected;
-      if (isStrict && rejected !== undefined)
-        throw new ServerProblem(
-          rejected.reason.includes('unique index') ? '/unique' : '/duplicate-identity',
-          `Row ${rejected.line} cannot be stored: ${rejected.reason.replace(/\.$/, '')}. Nothing was stored.`,
-        );
-      await this.collections.account(collectionId, writer);
-      await this.connections.writing.run('COMMIT');
-      this.open.delete(handle);
-      open.release();
-      return { result, firstPosition, nextPosition: writer.nextPosition, replacedPositions: writer.written.replacedPositions };
-    });
+async function* piecesOf(source: ImportSource, zipped: boolean): AsyncIterable<Uint8Array> {
+  if (typeof source === 'string') {
+    yield* createReadStream(source, { highWaterMark: zipped ? pieceBytes.zipped : pieceBytes.plain }) as AsyncIterable<Uint8Array>;
+    return;
   }
+  for (let piece = await source(); piece !== null; piece = await source()) yield piece;
+}
 
-  /** Gives an import up: nothing of it stays. */
-  async abandon(handle: number): Promise<void> {
-    const open = this.open.get(handle);
-    if (open === undefined) return;
-    this.open.delete(handle);
-    await open.writer.finish().catch(() => undefined);
-    await this.connections.writing.run('ROLLBACK').catch(() => undefined);
-    open.release();
-  }
-
-  private openAt(handle: number): OpenImport {
-    const open = this.open.get(handle);
-    if (open === undefined) throw new ServerProblem('/internal', 'This import has ended.');
-    return open;
-  }
+/** @throws ServerProblem that names the first row that was rejected */
+function expectAll({ rejected: [rejected] }: ImportResult): void {
+  if (rejected === undefined) return;
+  throw new ServerProblem(
+    rejected.reason.includes('unique index') ? '/unique' : '/duplicate-identity',
+    `Row ${rejected.line} cannot be stored: ${rejected.reason.replace(/\.$/, '')}. Nothing was stored.`,
+  );
 }

@@ -16,8 +16,8 @@ const mostBytes = 64 * 1024 * 1024;
 export async function keepRuns(database: Database, runs: readonly RunToKeep[], mostRuns: number): Promise<void> {
   for (const run of runs) {
     const { cost } = run;
-    await database.run(
-      `INSERT INTO runs (id, at, pipeline, name, parameters, collections, documentsRead, indexEntriesRead, rowsReturned, memoryBytes, timeMs, guard, indexesUsed, explained)
+    const added = await database.run(
+      `INSERT OR IGNORE INTO runs (id, at, pipeline, name, parameters, collections, documentsRead, indexEntriesRead, rowsReturned, memoryBytes, timeMs, guard, indexesUsed, explained)
        VALUES (?, ?, ?, (SELECT name FROM pipelines WHERE trim(pipeline, char(10, 13, 32)) = trim(?, char(10, 13, 32)) LIMIT 1), ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
       [
         run.id,
@@ -36,6 +36,8 @@ export async function keepRuns(database: Database, runs: readonly RunToKeep[], m
         run.explained,
       ],
     );
+    // It was written before, and only the answer was lost.
+    if (added === 0) continue;
     const ids = new Map(run.collectionIds);
     for (const used of run.indexesUsed) {
       const at = used.indexOf('.');

@@ -1,16 +1,19 @@
 import type { SavedPipeline } from '@zesty-sieve/contract';
+import type { Row } from './database.ts';
 
-/** A saved pipeline as it is told, from its row. */
-export function savedOf(row: {
+export interface PipelineColumns extends Row {
   name: string;
   pipeline: string;
-  view: boolean;
+  view: number;
   parameters: string | null;
   guards: string | null;
   note: string | null;
   chart: string | null;
   updatedAt: string;
-}): SavedPipeline {
+}
+
+/** A saved pipeline as it is told, from its row. */
+export function savedOf(row: PipelineColumns): SavedPipeline {
   return {
     name: row.name,
     pipeline: row.pipeline,

@@ -1,16 +1,22 @@
-import type { ChangedDocumentInfo, ChangeInfo, ExportFormat, KeptRunDetail, RunList, SavedPipeline, Settings } from '@zesty-sieve/contract';
+import type { ChangeAnswer, ChangedDocumentInfo, ChangeInfo, FileCheck, IndexInfo, KeptRunDetail, RunList, SavedPipeline, Settings } from '@zesty-sieve/contract';
 import type { AskedBefore } from '../engine/advising.ts';
-import { reply, ServerProblem, type Reply } from '../problem.ts';
+import { reply, ServerProblem, unwrap, type Reply } from '../problem.ts';
+import type { Once } from '../threads/messages.ts';
+import { answered } from './answerStore.ts';
 import { changedDocuments, describeChange, findChange, listChanges, OpenChange, undoChange, type ChangeToMake } from './changeStore.ts';
 import { Collections } from './collections.ts';
 import { Connections } from './connections.ts';
 import { Documents } from './documents.ts';
-import { Exporter } from './exporter.ts';
+import { Exporter, type ExportHow } from './exporter.ts';
+import { checkFile } from './fileCheck.ts';
 import { Imports } from './imports.ts';
 import { askedBefore, findRun, indexUse, keepRuns, listRuns, type RunToKeep } from './runStore.ts';
-import { savedOf } from './savedPipeline.ts';
+import { savedOf, type PipelineColumns } from './savedPipeline.ts';
 import { readSettings, writeSettings, type SettingsChange } from './settingsStore.ts';
 import { ask, type Check, type StoredCollection, type StoredIndex, type TextPut } from './stored.ts';
+
+/** Each export keeps what the file was when it began. */
+const mostExports = 8;
 
 /**
  * Everything that is kept on disk, in a thread of its own. One connection writes, one operation at a time; another
@@ -21,10 +27,9 @@ export class StorageService {
   private stored!: Collections;
   private documents!: Documents;
   private imports!: Imports;
-  private readonly exports = new Map<number, Exporter>();
+  private readonly exports = new Map<number, Exporter | undefined>();
   private nextHandle = 1;
   private undoBytes = 0;
-  private openChange: { change: OpenChange; release: () => void } | undefined;
 
   async open(file: string, undoBytes: number): Promise<Reply<null>> {
     return reply(async () => {
@@ -33,7 +38,7 @@ export class StorageService {
       this.stored = new Collections(this.connections);
       this.documents = new Documents(this.connections, this.stored);
       this.imports = new Imports(this.connections, this.stored);
-      await this.connections.models.collections.destroy({ where: { scratch: true } });
+      await this.stored.forgetLostScratch();
       return null;
     });
   }
@@ -44,7 +49,21 @@ export class StorageService {
 
   /** Copies the database into another file, as it is at one moment. */
   async backup(to: string): Promise<void> {
-    await this.connections.reading.run('VACUUM main INTO ?', [to]);
+    await this.connections.copyTo(to);
+  }
+
+  checkFile(collection: StoredCollection): Promise<FileCheck> {
+    return checkFile(this.connections, collection);
+  }
+
+  /** What a write that is made once has given, where it has been made. */
+  answered(once: Once): Promise<Reply<{ readonly value: unknown } | null>> {
+    return reply(async () => (await answered(this.connections.reading, once)) ?? null);
+  }
+
+  /** Gives free space back to the file system. */
+  giveBack(): Promise<void> {
+    return this.connections.giveBack();
   }
 
   // Collections
@@ -137,91 +156,68 @@ export class StorageService {
 
   // Loading files
 
-  beginImport(...given: Parameters<Imports['begin']>) {
-    return this.imports.begin(...given);
-  }
-
   previewImport(...given: Parameters<Imports['preview']>) {
     return this.imports.preview(...given);
   }
 
-  pushImport(...given: Parameters<Imports['push']>) {
-    return this.imports.push(...given);
-  }
-
-  finishImport(...given: Parameters<Imports['finish']>) {
-    return this.imports.finish(...given);
-  }
-
-  abandonImport(...given: Parameters<Imports['abandon']>) {
-    return this.imports.abandon(...given);
+  load(...given: Parameters<Imports['load']>) {
+    return this.imports.load(...given);
   }
 
   // Exporting
 
-  beginExport(collection: StoredCollection, format: ExportFormat): number {
-    const handle = this.nextHandle++;
-    this.exports.set(handle, new Exporter(this.connections.reading, collection.id, format));
-    return handle;
+  /** Begins an export of a collection as it is now. @throws ServerProblem where too many are under way */
+  beginExport(collection: StoredCollection, how: ExportHow): Promise<Reply<number>> {
+    return reply(async () => {
+      if (this.exports.size >= mostExports)
+        throw new ServerProblem('/busy', `${mostExports} exports are under way, each of which keeps the file as it was. Try again when one has ended.`);
+      const handle = this.nextHandle++;
+      // Its place is taken before anything is waited for.
+      this.exports.set(handle, undefined);
+      try {
+        this.exports.set(handle, new Exporter(await this.connections.snapshot(), collection.id, how));
+      } catch (error) {
+        this.exports.delete(handle);
+        throw error;
+      }
+      return handle;
+    });
   }
 
-  /** The next piece of an export, or null at its end. */
-  async nextPiece(handle: number): Promise<string | null> {
-    const piece = (await this.exports.get(handle)?.next()) ?? null;
-    if (piece === null) this.exports.delete(handle);
-    return piece;
+  /** The next piece of an export, or null at its end; an export that is not known has not come to its end. */
+  nextPiece(handle: number): Promise<Reply<string | null>> {
+    return reply(async () => {
+      const open = this.exports.get(handle);
+      if (open === undefined) throw new ServerProblem('/restarted', 'The storage began anew amid the export. Export again.');
+      return open.next();
+    });
   }
 
-  endExport(handle: number): void {
+  async endExport(handle: number): Promise<void> {
+    const open = this.exports.get(handle);
     this.exports.delete(handle);
+    await open?.close();
   }
 
   // Changes of many documents
 
-  /** Begins a change: one transaction until it is finished or given up. Other writers wait. */
-  beginChange(collection: StoredCollection, made: ChangeToMake): Promise<Reply<string>> {
-    return reply(async () => {
-      const release = await this.connections.turn.acquire();
-      const change = new OpenChange(this.connections.writing, collection, this.undoBytes, await this.stored.expectedOf(collection.id));
-      this.openChange = { change, release };
-      try {
-        await this.connections.writing.begin();
-        await change.begin(made);
-        return change.id;
-      } catch (error) {
-        await this.abandonChange(change.id);
-        throw error;
-      }
+  /**
+   * Makes a change in one transaction, asking for its documents in parts until there are no more. Other writers wait.
+   * @returns what is told of it, so that it can be told again
+   */
+  makeChange(
+    collection: StoredCollection,
+    { identities, ...made }: ChangeToMake & { readonly identities: string[] },
+    nextPart: () => Promise<readonly TextPut[] | null>,
+  ): Promise<Reply<ChangeAnswer>> {
+    return this.connections.write(async () => {
+      const { writing } = this.connections;
+      const change = new OpenChange(writing, collection, this.undoBytes, await this.stored.expectedOf(collection.id));
+      await change.begin(made);
+      for (let part = await nextPart(); part !== null; part = await nextPart()) await change.push(part);
+      const { kept } = await change.finish();
+      return { changeId: change.id, matched: made.matched, changed: made.changed, identities, kept };
     });
-  }
-
-  pushChange(puts: readonly TextPut[]): Promise<Reply<null>> {
-    return reply(async () => {
-      await this.openChange?.change.push(puts);
-      return null;
-    });
-  }
-
-  /** Commits a change. */
-  finishChange(): Promise<Reply<{ kept: boolean }>> {
-    return reply(async () => {
-      if (this.openChange === undefined) throw new ServerProblem('/internal', 'This change has ended.');
-      const { change, release } = this.openChange;
-      const done = await change.finish();
-      await this.connections.writing.run('COMMIT');
-      this.openChange = undefined;
-      release();
-      return done;
-    });
-  }
-
-  /** Gives a change up: nothing of it stays. */
-  async abandonChange(id: string): Promise<void> {
-    if (this.openChange?.change.id !== id) return;
-    const { release } = this.openChange;
-    this.openChange = undefined;
-    await this.connections.writing.run('ROLLBACK').catch(() => undefined);
-    release();
   }
 
   changes(collectionId: number | null): Promise<ChangeInfo[]> {
@@ -236,11 +232,11 @@ export class StorageService {
     return reply(() => changedDocuments(this.connections.reading, id, offset, size));
   }
 
-  undoChange(id: string, check: Check | null): Promise<Reply<TextPut[]>> {
+  undoChange(id: string, check: Check | null): Promise<Reply<{ puts: TextPut[]; restored: number }>> {
     return this.connections.write(async () => {
       const puts = await undoChange(this.connections.writing, await findChange(this.connections.writing, id));
       await ask(check, puts);
-      return puts;
+      return { puts, restored: puts.length };
     });
   }
 
@@ -248,9 +244,7 @@ export class StorageService {
 
   async keepRuns(runs: readonly RunToKeep[]): Promise<void> {
     const mostRuns = (await this.settings()).runsKept;
-    await this.connections.turn.runExclusive(() =>
-      this.connections.writing.transaction(() => keepRuns(this.connections.writing, runs, mostRuns)),
-    );
+    unwrap(await this.connections.write(() => keepRuns(this.connections.writing, runs, mostRuns)));
   }
 
   runs(query: Parameters<typeof listRuns>[1]): Promise<RunList> {
@@ -294,10 +288,11 @@ export class StorageService {
 
   // Indexes
 
-  addIndex(collectionId: number, index: StoredIndex): Promise<Reply<null>> {
+  /** @returns what is told of it, so that it can be told again */
+  addIndex(collectionId: number, index: StoredIndex, told: IndexInfo): Promise<Reply<IndexInfo>> {
     return this.connections.write(async () => {
       await this.connections.models.indexes.create({ collectionId, ...index });
-      return null;
+      return told;
     });
   }
 
@@ -311,15 +306,14 @@ export class StorageService {
 
   // Saved pipelines
 
-  pipelines(): Promise<SavedPipeline[]> {
-    return this.connections.turn.runExclusive(async () =>
-      (await this.connections.models.pipelines.findAll({ order: ['name'] })).map(savedOf),
-    );
+  async pipelines(): Promise<SavedPipeline[]> {
+    return (await this.connections.reading.all<PipelineColumns>('SELECT * FROM pipelines ORDER BY name')).map(savedOf);
   }
 
   savePipeline(name: string, body: Omit<SavedPipeline, 'name' | 'updatedAt'>): Promise<Reply<SavedPipeline>> {
     return this.connections.write(async () => {
-      const [row] = await this.connections.models.pipelines.upsert({
+      const updatedAt = new Date().toISOString();
+      await this.connections.models.pipelines.upsert({
         name,
         pipeline: body.pipeline,
         view: body.view,
@@ -327,9 +321,9 @@ export class StorageService {
         guards: body.guards === null ? null : JSON.stringify(body.guards),
         note: body.note,
         chart: body.chart === null ? null : JSON.stringify(body.chart),
-        updatedAt: new Date().toISOString(),
+        updatedAt,
       });
-      return savedOf(row);
+      return { name, ...body, updatedAt };
     });
   }
 

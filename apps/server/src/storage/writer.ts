@@ -53,6 +53,11 @@ export class DocumentWriter {
 
   async finish(): Promise<void> {
     await this.flush();
+    await this.release();
+  }
+
+  /** Lets go of what it holds of the connection, whatever came of it. */
+  async release(): Promise<void> {
     await this.full?.finish();
     this.full = undefined;
   }

@@ -1,48 +1,102 @@
 import { Worker } from 'node:worker_threads';
-import * as Comlink from 'comlink';
-import nodeEndpoint from 'comlink/dist/esm/node-adapter.mjs';
 import { ServerProblem } from '../problem.ts';
+import type { CancelFlag } from './cancelFlag.ts';
+import { Askable, errorOf, failureOf, transferListOf, type FromService, type Once, type ToService } from './messages.ts';
 
-/** A service in a thread of its own. Calls that are under way when the thread ends are told so. */
-export class Thread<S> {
-  private readonly url: URL;
-  private readonly heapMegabytes: number;
-  private worker!: Worker;
-  private remote!: Comlink.Remote<S>;
-  /** Calls that are under way: how each is told that there will be no answer. Nothing is kept of those that have one. */
-  private readonly underWay = new Set<(problem: ServerProblem) => void>();
+/** The methods of a service as another thread sees them. */
+export type Remote<S> = {
+  readonly [M in keyof S]: S[M] extends (...args: infer A) => infer R ? (...args: A) => Promise<Awaited<R>> : never;
+};
+
+export interface CallOptions {
+  readonly once?: Once | undefined;
+  /** Ends the call where the thread notices, or the thread where it is stuck. */
+  readonly cancel?: CancelFlag | undefined;
+  /** After so long the call is answered as failed, and the thread, which may hold what others need, begins anew. */
+  readonly limitMs?: number | undefined;
+}
+
+export interface ThreadOptions<S> {
+  /** As it is called in what users are told. */
+  readonly name: string;
+  readonly url: URL;
+  readonly heapMegabytes: number;
   /** Called whenever the thread has begun anew, before it is used. */
-  private readonly begin: (service: Comlink.Remote<S>) => Promise<void>;
+  readonly begin: (service: Remote<S>) => Promise<void>;
+  /** How long a thread may not get to its messages before it counts as stuck: after a cancel, and without one. */
+  readonly stuckMs?: { readonly cancelled: number; readonly otherwise: number };
+}
+
+interface UnderWay {
+  readonly resolve: (value: never) => void;
+  readonly reject: (error: Error) => void;
+  readonly asks: readonly unknown[];
+  readonly cancel: CancelFlag | undefined;
+  readonly method: string;
+}
+
+const stuckByDefault = { cancelled: 10_000, otherwise: 60_000 };
+const lookMs = 500;
+const beginAgainMs = 500;
+
+/**
+ * A service in a thread of its own, called by its methods' names. A call keeps nothing after it has settled. Functions
+ * among its arguments can be asked by the service as long as the call lasts. When the thread ends, calls that are under
+ * way are told so, and it begins anew. It is ended for what is really stuck, and only that: where it has not got to its messages for
+ * `stuckMs`, which it counts in memory that both share.
+ */
+export class Thread<S extends object> {
+  private readonly options: ThreadOptions<S>;
+  private worker!: Worker;
+  private readonly underWay = new Map<number, UnderWay>();
+  private lastId = 0;
   private ready!: Promise<void>;
   private closing = false;
+  private reason = '';
+  private beats!: Int32Array;
+  private watch: NodeJS.Timeout | undefined;
+  private readonly remote: Remote<S>;
+  /** How often it had to begin anew. */
+  restarts = 0;
 
-  constructor(url: URL, heapMegabytes: number, begin: (service: Comlink.Remote<S>) => Promise<void>) {
-    this.url = url;
-    this.heapMegabytes = heapMegabytes;
-    this.begin = begin;
+  constructor(options: ThreadOptions<S>) {
+    this.options = options;
+    this.remote = this.remoteWith({});
     this.start();
   }
 
   private start(): void {
-    const worker = new Worker(this.url, { resourceLimits: { maxOldGenerationSizeMb: this.heapMegabytes, maxYoungGenerationSizeMb: 128 } });
+    const { url, heapMegabytes, name } = this.options;
+    this.beats = new Int32Array(new SharedArrayBuffer(4));
+    const worker = new Worker(url, {
+      resourceLimits: { maxOldGenerationSizeMb: heapMegabytes, maxYoungGenerationSizeMb: 128 },
+      workerData: { beats: this.beats.buffer },
+    });
     this.worker = worker;
-    this.remote = Comlink.wrap<S>(nodeEndpoint(worker));
-    let reason = 'The engine was ended, and begins anew.';
+    this.reason = `The ${name} was ended, and begins anew.`;
+    worker.on('message', (message: FromService) => this.take(message));
+    worker.on('messageerror', (error) => (this.reason = `The ${name} sent what cannot be read: ${error.message}`));
     worker.on('error', (error: Error & { code?: string }) => {
-      reason =
+      this.reason =
         error.code === 'ERR_WORKER_OUT_OF_MEMORY'
-          ? 'The engine ran out of memory and begins anew.'
-          : `The engine failed and begins anew: ${error.message}`;
+          ? `The ${name} ran out of memory and begins anew.`
+          : `The ${name} failed and begins anew: ${error.message}`;
     });
     worker.on('exit', () => {
-      const waiting = [...this.underWay];
+      const ended = [...this.underWay.values()];
+      const { reason } = this;
       this.underWay.clear();
-      if (!this.closing && this.worker === worker) this.start();
-      for (const end of waiting) end(new ServerProblem('/restarted', reason));
+      if (!this.closing && this.worker === worker) {
+        this.restarts++;
+        this.start();
+      }
+      for (const { reject } of ended) reject(new ServerProblem('/restarted', reason));
     });
-    this.ready = this.answered(this.begin(this.remote));
-    // Nobody may be waiting when the thread ends.
-    this.ready.catch(() => undefined);
+    this.ready = this.options.begin(this.remote);
+    // Nobody may be waiting when it fails; then it is tried again, since all that is needed may be there a little later.
+    this.ready.catch(() => {
+      if (!this.closing && this.worker === worker && this.restarts > 0) setTimeout(() => void worker.terminate(), beginAgainMs);
+    });
   }
 
   /** Waits until the service can be used. */
@@ -51,18 +105,96 @@ export class Thread<S> {
   }
 
   /** Calls the service. */
-  async call<R>(work: (service: Comlink.Remote<S>) => R): Promise<Awaited<R>> {
-    const { ready, remote } = this;
-    await ready;
-    return this.answered(Promise.resolve(work(remote)));
+  async call<R>(work: (service: Remote<S>) => R, options?: CallOptions): Promise<Awaited<R>> {
+    await this.ready;
+    return await work(options === undefined ? this.remote : this.remoteWith(options));
   }
 
-  /** The answer of the thread, or that it has ended before. */
-  private answered<R>(answer: Promise<R>): Promise<R> {
-    return new Promise<R>((resolve, reject) => {
-      this.underWay.add(reject);
-      answer.then(resolve, reject).finally(() => this.underWay.delete(reject));
+  private remoteWith(options: CallOptions): Remote<S> {
+    return new Proxy({} as Remote<S>, {
+      get: (_target, method) =>
+        // A promise is asked for its `then`: a service has none.
+        typeof method === 'string' && method !== 'then' ? (...args: unknown[]) => this.send(method, args, options) : undefined,
     });
+  }
+
+  private send(method: string, args: readonly unknown[], { once, cancel, limitMs }: CallOptions): Promise<never> {
+    return new Promise<never>((resolve, reject) => {
+      const id = ++this.lastId;
+      const { worker } = this;
+      const limit =
+        limitMs === undefined
+          ? undefined
+          : setTimeout(() => {
+              this.reason = `The ${this.options.name} took longer than ${Math.round(limitMs / 1000)} s for ${method}, and begins anew.`;
+              void worker.terminate();
+            }, limitMs);
+      const settled = <A extends unknown[]>(then: (...given: A) => void) => {
+        return (...given: A): void => {
+          clearTimeout(limit);
+          this.underWay.delete(id);
+          if (this.underWay.size === 0) this.stopWatching();
+          then(...given);
+        };
+      };
+      this.underWay.set(id, { resolve: settled(resolve), reject: settled(reject), asks: args, cancel, method });
+      this.startWatching();
+      const sent = args.map((arg) => (typeof arg === 'function' ? new Askable() : arg));
+      try {
+        worker.postMessage({ kind: 'call', id, method, args: sent, ...(once && { once }) } satisfies ToService, transferListOf(args));
+      } catch (error) {
+        this.underWay.get(id)?.reject(error as Error);
+      }
+    });
+  }
+
+  private take(message: FromService): void {
+    const call = this.underWay.get(message.id);
+    if (message.kind === 'done') call?.resolve(message.value as never);
+    else if (message.kind === 'failed') call?.reject(errorOf(message.failure));
+    else void this.answer(message, call);
+  }
+
+  private async answer({ ask, place, args }: FromService & { kind: 'ask' }, call: UnderWay | undefined): Promise<void> {
+    const { worker } = this;
+    const reply = (message: ToService): void => worker.postMessage(message);
+    try {
+      const asked = call?.asks[place] as ((...args: readonly unknown[]) => unknown) | undefined;
+      if (asked === undefined) throw new Error('this call has been answered');
+      reply({ kind: 'answer', ask, value: await asked(...args) });
+    } catch (error) {
+      reply({ kind: 'answer', ask, failure: failureOf(error) });
+    }
+  }
+
+  /** Looks, as long as a call is under way, whether the thread gets to its messages. */
+  private startWatching(): void {
+    if (this.watch !== undefined) return;
+    const { cancelled, otherwise } = this.options.stuckMs ?? stuckByDefault;
+    let beat = -1;
+    let stillMs = 0;
+    this.watch = setInterval(() => {
+      const now = Atomics.load(this.beats, 0);
+      // By looks, not by the clock: after the machine has slept, both have.
+      stillMs = now === beat ? stillMs + lookMs : 0;
+      beat = now;
+      const isCancelled = [...this.underWay.values()].some(({ cancel }) => cancel?.isCancelled);
+      if (stillMs < (isCancelled ? cancelled : otherwise)) return;
+      this.reason = `The ${this.options.name} was stuck for ${Math.round(stillMs / 1000)} s, and begins anew.`;
+      stillMs = 0;
+      void this.worker.terminate();
+    }, lookMs);
+    this.watch.unref();
+  }
+
+  private stopWatching(): void {
+    clearInterval(this.watch);
+    this.watch = undefined;
+  }
+
+  /** How many calls are under way. */
+  get load(): number {
+    return this.underWay.size;
   }
 
   /** Ends the thread, whatever it is doing, and begins it anew. */
@@ -72,6 +204,7 @@ export class Thread<S> {
 
   async close(): Promise<void> {
     this.closing = true;
+    this.stopWatching();
     await this.worker.terminate();
   }
 }

@@ -28,7 +28,7 @@ export function checking(room: EngineRoom) {
           const collection = await room.residency.ensure(stored);
           const indexes = await look(collection, stored.name, cancelledBy(cancel));
           if (indexes === undefined) throw new ServerProblem('/cancelled', 'The check was cancelled.');
-          const problems = room.residency.troublesOf(stored.name);
+          const problems = room.residency.troublesOf(stored.id);
           return {
             at: new Date().toISOString(),
             documents: collection.store.count,

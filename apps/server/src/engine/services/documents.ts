@@ -54,28 +54,42 @@ export function documents(room: EngineRoom) {
     },
 
     /** Takes over committed documents. A collection that is not in memory needs nothing. */
-    async apply(name: string, puts: readonly TextPut[]): Promise<void> {
+    async apply(stored: StoredCollection, puts: readonly TextPut[]): Promise<void> {
       const parsed = puts.map(({ position, text }) => ({
         position,
         document: text === null ? undefined : (JSON.parse(text) as JsonObject),
       }));
-      await room.residency.follow(name, (collection) => collection.apply(parsed));
+      await room.residency.follow(stored, (collection) => collection.apply(parsed));
     },
 
     /** Reads committed documents again: those from a position on, and some before it. */
     async refresh(stored: StoredCollection, from: number, to: number, replaced: readonly number[]): Promise<void> {
-      await room.residency.follow(stored.name, async (collection) => {
+      await room.residency.follow(stored, async (collection) => {
         const puts: { position: number; document: JsonObject }[] = [];
         const put = (position: number, document: JsonObject) => puts.push({ position, document });
         await room.residency.read(stored, from, to, put);
-        for (const position of replaced) if (position < from) await room.residency.read(stored, position, position + 1, put);
+        await room.residency.readAt(
+          stored,
+          replaced.filter((position) => position < from),
+          put,
+        );
         await collection.apply(puts);
         room.residency.progress.delete(stored.name);
       });
     },
 
-    forget(name: string): void {
-      room.residency.forget(name);
+    forget(stored: Pick<StoredCollection, 'id' | 'name'>): void {
+      room.residency.forget(stored);
+    },
+
+    /** How many documents of a collection are in memory; null where it is not. */
+    countOf(stored: StoredCollection): number | null {
+      return room.residency.resident(stored)?.store.count ?? null;
+    },
+
+    /** Bytes that collections in memory take. */
+    heldBytes(): number {
+      return room.residency.heldBytes;
     },
   };
 }

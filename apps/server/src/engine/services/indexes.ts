@@ -48,8 +48,8 @@ export function indexes(room: EngineRoom) {
       });
     },
 
-    dropIndex(name: string, index: string): Promise<void> {
-      return room.residency.follow(name, (collection) => void collection.dropIndex(index));
+    dropIndex(stored: StoredCollection, index: string): Promise<void> {
+      return room.residency.follow(stored, (collection) => void collection.dropIndex(index));
     },
 
     /** Who would read more without an index, of those that have been asked and those that are saved. */

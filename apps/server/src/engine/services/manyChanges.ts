@@ -9,7 +9,7 @@ import { uniqueProblem } from '../indexRequests.ts';
 
 /** Changes of many documents: previewed, worked out, and taken over once they are committed. */
 export function manyChanges(room: EngineRoom) {
-  const changes = new Map<string, { collection: string; changed: readonly ChangedDocument[] }>();
+  const changes = new Map<string, { changed: readonly ChangedDocument[] }>();
   const openChange = (handle: string) => {
     const open = changes.get(handle);
     if (open === undefined) throw new ServerProblem('/restarted', 'The engine was restarted. Nothing was changed.');
@@ -54,24 +54,25 @@ export function manyChanges(room: EngineRoom) {
           if (violation) throw uniqueProblem(violation);
         }
         const handle = uuidv7();
-        changes.set(handle, { collection: collection.name, changed });
+        changes.set(handle, { changed });
         return { handle, matched, identities: changed.map(({ identity }) => identity) };
       });
     },
 
-    /** A part of a change as texts to be stored. */
-    changePart(handle: string, offset: number, size: number): TextPut[] {
+    /** A part of a change as texts to be stored; none after its end. */
+    changePart(handle: string, offset: number, size: number): TextPut[] | null {
       const { changed } = openChange(handle);
+      if (offset >= changed.length) return null;
       return changed
         .slice(offset, offset + size)
         .map(({ position, after }) => ({ position, text: after === undefined ? null : JSON.stringify(after) }));
     },
 
     /** Takes a committed change over. */
-    async applyChange(handle: string): Promise<void> {
-      const { collection, changed } = openChange(handle);
-      if (!room.residency.isResident(collection)) return;
-      await room.engine.collections.get(collection)?.apply(changed.map(({ position, after }) => ({ position, document: after })));
+    async applyChange(stored: StoredCollection, handle: string): Promise<void> {
+      const { changed } = openChange(handle);
+      const puts = changed.map(({ position, after }) => ({ position, document: after }));
+      await room.residency.follow(stored, (collection) => collection.apply(puts));
     },
 
     endChange(handle: string): void {

@@ -36,8 +36,9 @@ export function CheckDialog({ collection, onClose }: { collection: string; onClo
       <DialogTitle sx={{ fontSize: 16, fontWeight: 700 }}>Check {collection}</DialogTitle>
       <DialogContent sx={{ display: 'flex', flexDirection: 'column', gap: 2, fontSize: 13 }}>
         <Box sx={{ color: 'text.secondary' }}>
-          Every document is looked up in every index, and every entry held against its document. An index that is wrong is built anew from
-          the documents; they themselves stay as they are.
+          The file is looked through, every document is looked up in every index, and every entry held against its document. What follows
+          from the documents is mended where it is wrong: counts, and indexes, which are built anew; the documents themselves stay as they
+          are.
         </Box>
         {isUnderWay ? (
           <Box sx={{ display: 'flex', alignItems: 'center', gap: 2 }} aria-live="polite">
@@ -71,13 +72,23 @@ export function CheckDialog({ collection, onClose }: { collection: string; onClo
 }
 
 function Found({ check }: { check: CollectionCheck }) {
-  const { indexes, problems, documents, sound, at, ms } = check;
+  const { indexes, problems, documents, sound, at, ms, file } = check;
   return (
     <>
       <Alert severity={sound ? 'success' : 'warning'} role="status">
         {sound ? 'Everything stands where it should' : 'Something was found'}: {counted(indexes.length, 'index', 'indexes')} over{' '}
         {counted(documents, 'document')}, on {when.format(new Date(at))}, in {duration(ms)}.
       </Alert>
+      {file?.problems.map((problem) => (
+        <Alert key={problem} severity="error">
+          The file: {problem}. Load a backup, or export what can be read.
+        </Alert>
+      ))}
+      {file?.mended.map((one) => (
+        <Alert key={one} severity="info">
+          Mended: {one}.
+        </Alert>
+      ))}
       {problems.map(({ index, reason }) => (
         <Alert key={index} severity="warning">
           <strong>{index}</strong>: {reason}
