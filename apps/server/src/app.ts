@@ -6,7 +6,7 @@ import { openApiDocument } from '@zesty-sieve/contract';
 import helmet from 'helmet';
 import { checkOrigin, checkToken, type Access } from './http/access.ts';
 import { expectJson, hasBody } from './http/handler.ts';
-import { usualPatience, withPatience, type Patience } from './http/patience.ts';
+import { withPatience, type Patience } from './http/patience.ts';
 import type { Uploads } from './http/upload.ts';
 import { notFound, problemHandler } from './http/problemHandler.ts';
 import type { Hub } from './hub.ts';
@@ -23,13 +23,13 @@ export interface AppOptions {
   readonly log: Logger;
   readonly access: Access;
   readonly uploads: Uploads;
-  readonly patience?: Patience;
+  readonly patience: Patience;
   /** Where the built interface lies. */
   readonly webDirectory: string;
 }
 
 /** The HTTP side: the API below /api, and the interface at every other address. */
-export function makeApp({ hub, log, access, uploads, patience = usualPatience, webDirectory }: AppOptions): Express {
+export function makeApp({ hub, log, access, uploads, patience, webDirectory }: AppOptions): Express {
   const app = express();
   app.disable('x-powered-by');
   app.set('query parser', 'simple');

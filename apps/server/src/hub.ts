@@ -7,7 +7,7 @@ import type { Logger } from 'pino';
 import { Checks } from './checks.ts';
 import type { CancelFlag } from './threads/cancelFlag.ts';
 import type { Once } from './threads/messages.ts';
-import { Thread, type Remote } from './threads/thread.ts';
+import { Thread, type Remote, type ThreadOptions } from './threads/thread.ts';
 import type { EngineService } from './engine/engineService.ts';
 import { unwrap, ServerProblem, type Reply } from './problem.ts';
 import { RunLog } from './runLog.ts';
@@ -25,6 +25,8 @@ export interface HubOptions {
   readonly workers?: { readonly storage: URL; readonly engine: URL };
   /** How long a small write may take, its turn included. */
   readonly writeLimitMs?: number;
+  /** How long a thread may not get to its messages before it is ended. */
+  readonly stuckMs?: ThreadOptions<object>['stuckMs'];
 }
 
 /** A write: first to the file, then to what the engine has in memory. */
@@ -73,12 +75,13 @@ export class Hub {
   guards: Settings['guards'] = defaultGuards;
   private readonly listeners = new Set<(event: ServerEvent) => void>();
 
-  private constructor({ file, memoryBytes, undoBytes, log, workers, writeLimitMs = writeLimitByDefault }: HubOptions) {
+  private constructor({ file, memoryBytes, undoBytes, log, workers, writeLimitMs = writeLimitByDefault, stuckMs }: HubOptions) {
     this.undoBytes = undoBytes;
     this.writeLimitMs = writeLimitMs;
     this.log = log;
     this.storage = new Thread<StorageService>({
       name: 'storage',
+      ...(stuckMs && { stuckMs }),
       url: workers?.storage ?? new URL('./storage/storageWorker.js', import.meta.url),
       heapMegabytes: 2_048,
       begin: async (service) => {
@@ -92,6 +95,7 @@ export class Hub {
     const heap = Math.ceil(memoryBytes / 1024 / 1024) + 1_536;
     this.engine = new Thread<EngineService>({
       name: 'engine',
+      ...(stuckMs && { stuckMs }),
       url: workers?.engine ?? new URL('./engine/engineWorker.js', import.meta.url),
       heapMegabytes: heap,
       begin: async (service) => {
@@ -201,7 +205,9 @@ export class Hub {
    * knowing of it. The turn is held while writing, and never while waiting for whoever asked. Where the engine fails after it has been
    * stored, what it has in memory goes, and is read again from the file: the write has been made all the same.
    */
-  commit<T>({ collection: name, once, kind = 'documents', store, follow }: Commit<T>): Promise<T> {
+  async commit<T>({ collection: name, once, kind = 'documents', store, follow }: Commit<T>): Promise<T> {
+    // Refused before a turn is kept for it.
+    this.collection(name);
     return this.turnOf(name).runExclusive(async () => {
       const before = once && unwrap(await this.storage.call((storage) => storage.answered(once)));
       if (before) return before.value as T;
@@ -223,7 +229,8 @@ export class Hub {
   }
 
   /** Works with a collection while nobody writes it. */
-  quietly<T>(name: string, work: (collection: StoredCollection) => Promise<T>): Promise<T> {
+  async quietly<T>(name: string, work: (collection: StoredCollection) => Promise<T>): Promise<T> {
+    this.collection(name);
     return this.turnOf(name).runExclusive(async () => {
       await this.relist();
       return work(this.collection(name));
@@ -232,7 +239,11 @@ export class Hub {
 
   private turnOf(name: string): Mutex {
     let turn = this.turns.get(name);
-    if (turn === undefined) this.turns.set(name, (turn = new Mutex()));
+    if (turn === undefined) {
+      // Of collections that are gone nobody needs a turn; one that somebody waits for is kept by those that wait.
+      for (const [other, held] of this.turns) if (!held.isLocked() && !this.collections.has(other)) this.turns.delete(other);
+      this.turns.set(name, (turn = new Mutex()));
+    }
     return turn;
   }
 

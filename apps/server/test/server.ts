@@ -1,9 +1,18 @@
 import { spawn, type ChildProcess } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 
 const root = join(__dirname, '../../..');
+
+/** Where a thread is to go wrong, and how. */
+export interface Fault {
+  readonly service: 'storage' | 'engine';
+  readonly method?: string;
+  readonly sql?: string;
+  readonly when: 'before' | 'after';
+  readonly what: 'fail' | 'stall' | 'block' | 'die';
+}
 
 /** A server of its own on a free port, over a database file of its own. */
 export class TestServer {
@@ -13,9 +22,17 @@ export class TestServer {
   said = '';
   private child: ChildProcess | undefined;
 
-  async start(environment: Record<string, string> = {}): Promise<this> {
-    const child = spawn(process.execPath, [join(root, 'apps/server/dist/main.js')], {
-      env: { ...process.env, HOST: '127.0.0.1', PORT: '0', ZESTY_SIEVE_DB: join(this.folder, 'test.db'), ...environment },
+  /** @param entry what is started: the server as it is, or one whose threads can be made to fail */
+  async start(environment: Record<string, string> = {}, entry: 'dist/main.js' | 'test/faulty/main.mjs' = 'dist/main.js'): Promise<this> {
+    const child = spawn(process.execPath, [join(root, 'apps/server', entry)], {
+      env: {
+        ...process.env,
+        HOST: '127.0.0.1',
+        PORT: '0',
+        ZESTY_SIEVE_DB: join(this.folder, 'test.db'),
+        FAULT_FILE: join(this.folder, 'fault.json'),
+        ...environment,
+      },
       stdio: ['ignore', 'pipe', 'pipe'],
     });
     this.child = child;
@@ -41,6 +58,22 @@ export class TestServer {
       child.once('exit', resolve);
       child.kill(signal);
     });
+  }
+
+  /** The process's memory as the system counts it, in megabytes. */
+  get residentMegabytes(): number {
+    const status = readFileSync(`/proc/${this.child?.pid}/status`, 'utf8');
+    return Number(/VmRSS:\s+(\d+)/.exec(status)?.[1]) / 1024;
+  }
+
+  /** Makes a server with faulty threads fail the next time that it comes there. */
+  plant(fault: Fault): void {
+    writeFileSync(join(this.folder, 'fault.json'), JSON.stringify(fault));
+  }
+
+  /** Whether it has come there. */
+  get hasFailed(): boolean {
+    return !existsSync(join(this.folder, 'fault.json'));
   }
 
   async remove(): Promise<void> {

@@ -1,7 +1,10 @@
+import { existsSync, statSync } from 'node:fs';
 import { join } from 'node:path';
+import { DataTypes } from 'sequelize';
 import { SequelizeStorage, Umzug } from 'umzug';
 import { Database } from '../src/storage/database.ts';
-import { migrate } from '../src/storage/migrate.ts';
+import { copyBefore, migrate, migrations } from '../src/storage/migrate.ts';
+import type { Migration } from '../src/storage/migrations/migration.ts';
 import { beginning } from '../src/storage/migrations/001-beginning.ts';
 import { createTable, tableOf } from '../src/storage/table.ts';
 import type { CheckState, CollectionCheck } from '@zesty-sieve/contract';
@@ -91,4 +94,32 @@ test('a database of a later version is refused with words, and left as it is', a
   const after = await Database.open(file);
   expect(await after.all('SELECT body FROM documents_1')).toHaveLength(2);
   await after.close();
+});
+
+test('a step that is cut off half way has not been made, and the file is kept as it was before', async () => {
+  const halfWay: Migration = {
+    name: '006-half-way',
+    up: async ({ context }) => {
+      await context.addColumn('collections', 'half', { type: DataTypes.TEXT });
+      throw new Error('the power went');
+    },
+  };
+  const whole: Migration = { ...halfWay, up: ({ context }) => context.addColumn('collections', 'half', { type: DataTypes.TEXT }) };
+  const path = join(server.folder, 'steps.db');
+  const open = await Database.open(path);
+  await migrate(open, path);
+  await open.run("INSERT INTO collections (name, identity) VALUES ('kept', '@.id')");
+  expect(existsSync(copyBefore(path))).toBe(false);
+  await expect(migrate(open, path, [...migrations, halfWay])).rejects.toThrow('the power went');
+  const copy = await Database.open(copyBefore(path));
+  expect(await copy.all('SELECT name FROM collections')).toEqual([{ name: 'kept' }]);
+  await copy.close();
+  expect(statSync(copyBefore(path)).mode & 0o077).toBe(0);
+  // The start after it makes the step; the copy stays until one has had nothing to do.
+  await migrate(open, path, [...migrations, whole]);
+  expect(await open.all('SELECT name, half FROM collections')).toEqual([{ name: 'kept', half: null }]);
+  expect(existsSync(copyBefore(path))).toBe(true);
+  await migrate(open, path, [...migrations, whole]);
+  expect(existsSync(copyBefore(path))).toBe(false);
+  await open.close();
 });

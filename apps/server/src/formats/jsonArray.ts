@@ -7,7 +7,10 @@ type State = 'start' | 'element or end' | 'inside' | 'separator' | 'element' | '
  * cut out by following brackets and strings, so that their text stays as it was.
  */
 export class JsonArrayReader implements RecordReader {
-  private rest = '';
+  /** What has come of the element that is being read, in pieces that are put together once. */
+  private before: string[] = [];
+  private beforeLength = 0;
+  private text = '';
   private at = 0;
   private line = 1;
   private state: State = 'start';
@@ -19,16 +22,16 @@ export class JsonArrayReader implements RecordReader {
   private single = false;
 
   push(text: string): FoundRecord[] {
-    this.rest += text;
     const found: FoundRecord[] = [];
-    const { rest } = this;
-    for (; this.at < rest.length; this.at++) this.step(rest.charCodeAt(this.at), found);
-    if (this.state === 'inside' && this.at - this.elementFrom > largestRecord)
-      throw new BrokenFile(`The element that begins on line ${this.elementLine} is longer than 64 MB.`);
-    const keepFrom = this.state === 'inside' ? this.elementFrom : this.at;
-    this.rest = rest.slice(keepFrom);
-    this.at -= keepFrom;
+    this.text = text;
     this.elementFrom = 0;
+    for (this.at = 0; this.at < text.length; this.at++) this.step(text.charCodeAt(this.at), found);
+    if (this.state !== 'inside') return found;
+    const open = text.slice(this.elementFrom);
+    this.before.push(open);
+    this.beforeLength += open.length;
+    if (this.beforeLength > largestRecord) throw new BrokenFile(`The element that begins on line ${this.elementLine} is longer than 64 MB.`);
+    this.elementFrom = text.length;
     return found;
   }
 
@@ -108,6 +111,9 @@ export class JsonArrayReader implements RecordReader {
 
   private element(): FoundRecord {
     this.state = this.single ? 'done' : 'separator';
-    return { line: this.elementLine, text: this.rest.slice(this.elementFrom, this.at).trim() };
+    const text = this.before.join('') + this.text.slice(this.elementFrom, this.at);
+    this.before = [];
+    this.beforeLength = 0;
+    return { line: this.elementLine, text: text.trim() };
   }
 }

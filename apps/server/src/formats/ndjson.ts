@@ -2,20 +2,31 @@ import { BrokenFile, largestRecord, type FoundRecord, type RecordReader } from '
 
 /** A document a line; empty lines are passed over. */
 export class NdjsonReader implements RecordReader {
-  private rest = '';
+  /** The pieces of a line whose end has not come: put together once. */
+  private open: string[] = [];
+  private openLength = 0;
   private line = 0;
 
   push(text: string): FoundRecord[] {
-    const lines = (this.rest + text).split('\n');
-    this.rest = lines.pop() ?? '';
-    if (this.rest.length > largestRecord) throw new BrokenFile(`Line ${this.line + lines.length + 1} is longer than 64 MB.`);
-    return this.records(lines);
+    const lines = text.split('\n');
+    const last = lines.pop() ?? '';
+    if (lines.length > 0) lines[0] = this.taken() + lines[0];
+    const records = this.records(lines);
+    this.open.push(last);
+    this.openLength += last.length;
+    if (this.openLength > largestRecord) throw new BrokenFile(`Line ${this.line + 1} is longer than 64 MB.`);
+    return records;
   }
 
   end(): FoundRecord[] {
-    const last = this.rest;
-    this.rest = '';
-    return this.records([last]);
+    return this.records([this.taken()]);
+  }
+
+  private taken(): string {
+    const text = this.open.join('');
+    this.open = [];
+    this.openLength = 0;
+    return text;
   }
 
   private records(lines: readonly string[]): FoundRecord[] {

@@ -1,6 +1,7 @@
 import type { NextFunction, Request, RequestHandler, Response } from 'express';
 import type { z } from 'zod';
 import { ServerProblem } from '../problem.ts';
+import { bodyPieces } from './bodyPieces.ts';
 
 /** A request handler whose failures go to the problem handler. */
 export function handle(work: (request: Request, response: Response) => Promise<void> | void): RequestHandler {
@@ -28,19 +29,17 @@ export function sendJson(response: Response, text: string, status = 200): void {
   response.status(status).type('application/json').send(text);
 }
 
-/** Collects a request's body, up to a bound. @throws ServerProblem beyond it, which whoever sent it is still there to read */
+/** Collects a request's body, up to a bound. @throws ServerProblem beyond it, and where it is cut off */
 export async function bodyOf(request: Request, limitBytes: number): Promise<Buffer> {
   const pieces: Buffer[] = [];
   let size = 0;
-  // Without this, to stop reading would be to cut the connection, and the answer with it.
-  for await (const piece of request.iterator({ destroyOnReturn: false }) as AsyncIterable<Buffer>) {
+  for await (const piece of bodyPieces(request)) {
     size += piece.length;
-    if (size > limitBytes) {
-      request.resume();
+    if (size > limitBytes)
       throw new ServerProblem('/too-large', `A body may have ${limitBytes / 1024 / 1024} MB. Load more than that by import.`);
-    }
     pieces.push(piece);
   }
+  if (!request.complete) throw new ServerProblem('/malformed', 'The body was not sent to its end. Nothing was stored.');
   return Buffer.concat(pieces);
 }
 

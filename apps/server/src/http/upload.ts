@@ -3,6 +3,7 @@ import { mkdir, open, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Request } from 'express';
 import { ServerProblem } from '../problem.ts';
+import { bodyPieces } from './bodyPieces.ts';
 
 /** Where files lie while they come in. What an earlier process left there is of no use. */
 export class Uploads {
@@ -37,8 +38,7 @@ async function taken(request: Request, path: string, onBytes: (bytes: number) =>
   const file = await open(path, 'wx', 0o600);
   let bytes = 0;
   try {
-    // To stop reading must not cut the connection, and the answer with it.
-    for await (const piece of request.iterator({ destroyOnReturn: false }) as AsyncIterable<Buffer>) {
+    for await (const piece of bodyPieces(request)) {
       await file.writeFile(piece);
       hash?.update(piece);
       bytes += piece.length;
@@ -47,13 +47,10 @@ async function taken(request: Request, path: string, onBytes: (bytes: number) =>
   } catch (error) {
     if ((error as { code?: string }).code === 'ENOSPC')
       throw new ServerProblem('/too-large', 'The disk has no room for the file. Nothing was stored.');
-    if (!request.complete) throw cutOff();
     throw error;
   } finally {
     await file.close();
   }
-  if (!request.complete) throw cutOff();
+  if (!request.complete) throw new ServerProblem('/malformed', 'The file was not sent to its end. Nothing was stored.');
   return hash?.digest('base64url') ?? '';
 }
-
-const cutOff = (): ServerProblem => new ServerProblem('/malformed', 'The file was not sent to its end. Nothing was stored.');

@@ -98,16 +98,18 @@ export function transferRoutes(hub: Hub, uploads: Uploads): Router {
       const how = { format, guardsFormulas: formulas === 'guard' };
       const handleOf = unwrap(await hub.storage.call((storage) => storage.beginExport(collection, how)));
       try {
-        response.type(contentTypes[format]).setHeader('Content-Disposition', `attachment; filename="${collection.name}.${format}"`);
+        const nextPiece = async () => unwrap(await hub.storage.call((storage) => storage.nextPiece(handleOf)));
+        // Before anything of an answer: where it fails here, that is the answer.
+        let piece = await nextPiece();
         // Comes only after all of it (RFC 9110, 6.5): what is cut off has none, and its last chunk is missing.
-        response.setHeader('Trailer', 'Zesty-Sieve-Complete');
-        for (;;) {
-          const piece = unwrap(await hub.storage.call((storage) => storage.nextPiece(handleOf)));
-          if (piece === null) break;
+        const hasTrailers = request.httpVersion !== '1.0';
+        if (hasTrailers) response.setHeader('Trailer', 'Zesty-Sieve-Complete');
+        response.type(contentTypes[format]).setHeader('Content-Disposition', `attachment; filename="${collection.name}.${format}"`);
+        for (; piece !== null; piece = await nextPiece()) {
           await sendPiece(response, piece);
           if (response.destroyed) return;
         }
-        response.addTrailers({ 'Zesty-Sieve-Complete': 'yes' });
+        if (hasTrailers) response.addTrailers({ 'Zesty-Sieve-Complete': 'yes' });
         response.end();
       } finally {
         await hub.storage.call((storage) => storage.endExport(handleOf)).catch(() => undefined);
