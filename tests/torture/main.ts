@@ -2,6 +2,7 @@ import { spawnSync } from 'node:child_process';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { newTally } from './asking.ts';
 import { heldBy, holding } from './heap.ts';
+import { kills, type KillsTold } from './kills.ts';
 import { faultOf, round, type Found } from './rounds.ts';
 import { story, type Told } from './story.ts';
 import type { Case } from './world.ts';
@@ -73,6 +74,16 @@ if (given.has('server')) {
   );
   say('faults 0');
   process.exit(0);
+}
+
+if (given.has('kills')) {
+  const told: KillsTold = { kills: 0, acknowledged: 0, whole: 0, none: 0, planted: 0, ended: 0 };
+  const wrong = await kills(seed, Number(given.get('kills')) || 200, told, say);
+  say(
+    `${told.kills} kills (--seed=${seed}), ${told.planted} faults planted, of which ${told.ended} ended the process; ${count(told.acknowledged)} writes acknowledged; ${told.whole + told.none} without an answer: ${told.whole} there whole, ${told.none} not at all`,
+  );
+  say(wrong === undefined ? 'faults 0' : `FAULT\n${wrong}`);
+  process.exit(wrong === undefined ? 0 : 1);
 }
 
 const most = Number(given.get('faults') ?? 10);

@@ -1,8 +1,3 @@
-import { spawn, type ChildProcess } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
 import type { Json } from '@zesty-sieve/core/language';
 import { collections } from './data.ts';
 import { focusOf } from './focus.ts';
@@ -12,6 +7,7 @@ import { Random } from './random.ts';
 import { changed } from './reference/changes.ts';
 import { meaning } from './reference/stages.ts';
 import { equal, setField, type Fields } from './reference/values.ts';
+import { Served } from './served.ts';
 import { sorted } from './asking.ts';
 
 /** What a story has done and asked. */
@@ -21,60 +17,8 @@ export interface Told {
   questions: number;
 }
 
-const main = fileURLToPath(
-  new URL(import.meta.url.includes('/dist/') ? '../../../apps/server/dist/main.js' : '../../apps/server/dist/main.js', import.meta.url),
-);
 const now = '2026-02-03T04:05:06.789Z';
 const open = { timeMs: 600_000, documentsRead: 1e9, memoryBytes: 1e9 };
-
-/** A server over a file of its own, stopped and begun again at will. */
-class Served {
-  private readonly folder = mkdtempSync(join(tmpdir(), 'zesty-sieve-story-'));
-  private child: ChildProcess | undefined;
-  private address = '';
-
-  async start(): Promise<void> {
-    const child = spawn(process.execPath, [main], {
-      env: { ...process.env, HOST: '127.0.0.1', PORT: '0', ZESTY_SIEVE_DB: join(this.folder, 'story.db') },
-      stdio: ['ignore', 'pipe', 'inherit'],
-    });
-    this.child = child;
-    this.address = await new Promise((resolve, reject) => {
-      child.stdout.on('data', (piece: Buffer) => {
-        const found = /http:\/\/\S+/.exec(piece.toString());
-        if (found) resolve(found[0]);
-      });
-      child.on('exit', (code) => reject(new Error(`the server ended with ${code}`)));
-    });
-  }
-
-  async stop(signal: NodeJS.Signals): Promise<void> {
-    const { child } = this;
-    if (child === undefined) return;
-    await new Promise((resolve) => (child.once('exit', resolve), child.kill(signal)));
-  }
-
-  async remove(): Promise<void> {
-    await this.stop('SIGKILL');
-    rmSync(this.folder, { recursive: true, force: true });
-  }
-
-  async call(
-    method: string,
-    path: string,
-    body?: unknown,
-    type = 'application/json',
-  ): Promise<{ status: number; body: Record<string, unknown> }> {
-    const sent = body === undefined ? undefined : typeof body === 'string' ? body : JSON.stringify(body);
-    const response = await fetch(`${this.address}/api${path}`, {
-      method,
-      headers: sent === undefined ? {} : { 'content-type': type },
-      body: sent,
-    });
-    const text = await response.text();
-    return { status: response.status, body: text.startsWith('{') ? (JSON.parse(text) as Record<string, unknown>) : { text } };
-  }
-}
 
 /**
  * Documents come, change and go over HTTP, in every way that they can, with restarts in between; and questions are asked all

@@ -14,9 +14,7 @@ export async function withRefusals<T>(
   if (!hasUnique(collection)) return work(null);
   const stage = uuidv7();
   try {
-    return await work(
-      (texts: readonly string[]) => hub.engine.call((engine) => engine.refusals(collection, stage, mode, texts)),
-    );
+    return await work((texts: readonly string[]) => hub.engine.call((engine) => engine.refusals(collection, stage, mode, texts)));
   } finally {
     // An engine that has ended has none.
     await hub.engine.call((engine) => engine.endStage(stage)).catch(() => undefined);

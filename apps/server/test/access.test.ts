@@ -31,7 +31,12 @@ test.each<[string, string, Record<string, string>, number]>([
   ['a page of another port', '/api/collections', { 'sec-fetch-site': 'same-site' }, 403],
   ['a link from elsewhere to the page', '/', { 'sec-fetch-site': 'cross-site', ...page }, 200],
   ['a link from elsewhere to the data', '/api/backup', { 'sec-fetch-site': 'cross-site', ...page }, 403],
-  ['a frame in a page from elsewhere', '/', { 'sec-fetch-site': 'cross-site', 'sec-fetch-mode': 'navigate', 'sec-fetch-dest': 'iframe' }, 403],
+  [
+    'a frame in a page from elsewhere',
+    '/',
+    { 'sec-fetch-site': 'cross-site', 'sec-fetch-mode': 'navigate', 'sec-fetch-dest': 'iframe' },
+    403,
+  ],
   ['another host’s name', '/api/collections', { host: 'evil.example' }, 403],
 ])('%s asks', async (_, path, headers, status) => {
   expect((await ask(server.address, path, headers)).status).toBe(status);
@@ -110,7 +115,8 @@ test('a spreadsheet gets no formulas, where it is asked to be guarded', async ()
   await server.call('POST', '/collections', { name: 'sheet' });
   const cells = { id: 1, a: '=1+1', b: '+1', c: '-1', d: '@x', e: 'plain', f: -5 };
   await server.call('POST', '/collections/sheet/documents', [cells]);
-  const csv = async (query: string) => String((await server.call('GET', `/collections/sheet/export?format=csv${query}`)).body).split('\n')[1];
+  const csv = async (query: string) =>
+    String((await server.call('GET', `/collections/sheet/export?format=csv${query}`)).body).split('\n')[1];
   expect(await csv('')).toBe('1,=1+1,+1,"-1",@x,plain,-5');
   expect(await csv('&formulas=guard')).toBe("1,'=1+1,'+1,'-1,'@x,plain,-5");
   const { runId } = (await server.call<{ runId: string }>('POST', '/query', { pipeline: 'from sheet\nselect @.a' })).body;

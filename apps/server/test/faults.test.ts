@@ -56,15 +56,11 @@ let round = 0;
 const writes: Record<string, (mark: number) => Promise<{ status: number }>> = {
   insert: (mark) => server.call('POST', '/collections/c/documents', [0, 1, 2].map((i) => ({ id: `i${mark}-${i}`, v: mark }))), // prettier-ignore
   replace: (mark) => server.call('PUT', '/collections/c/documents', [0, 1, 2].map((i) => ({ id: `d${i}`, v: mark }))), // prettier-ignore
-  patch: (mark) =>
-    server.call('PATCH', '/collections/c/documents/d7', { v: mark }, { 'content-type': 'application/merge-patch+json' }),
+  patch: (mark) => server.call('PATCH', '/collections/c/documents/d7', { v: mark }, { 'content-type': 'application/merge-patch+json' }),
   import: (mark) =>
-    server.call(
-      'POST',
-      '/collections/c/import',
-      [0, 1, 2].map((i) => JSON.stringify({ id: `f${mark}-${i}`, v: mark })).join('\n'),
-      { 'content-type': 'application/x-ndjson' },
-    ),
+    server.call('POST', '/collections/c/import', [0, 1, 2].map((i) => JSON.stringify({ id: `f${mark}-${i}`, v: mark })).join('\n'), {
+      'content-type': 'application/x-ndjson',
+    }),
   change: (mark) => server.call('POST', '/changes', { change: `from c\nwhere @.n >= 100 && @.n < 103\nset @.v = ${mark}` }),
 };
 /** How many documents each marks. */

@@ -55,7 +55,11 @@ test('bytes that are handed over are not copied', async () => {
 test('failures come back as what they are', async () => {
   const failed = (await problemOf(thread.call((service) => service.fail()))) as Error & { code: string };
   expect([failed.name, failed.message, failed.code]).toEqual(['TypeError', 'no', 'E_NO']);
-  expect(await problemOf(thread.call((service) => service.refuse()))).toMatchObject({ type: '/problems/unique', status: 422, identity: 'a' });
+  expect(await problemOf(thread.call((service) => service.refuse()))).toMatchObject({
+    type: '/problems/unique',
+    status: 422,
+    identity: 'a',
+  });
   const asked = thread.call((service) => service.askBack(() => Promise.reject(new ServerProblem('/cancelled', 'Enough.')), 1));
   expect(await problemOf(asked)).toMatchObject({ type: '/problems/cancelled' });
   expect(await problemOf(thread.call((service) => service.unreadable()))).toMatchObject({ name: 'DataCloneError' });

@@ -249,7 +249,11 @@ export class Residency {
   }
 
   /** Reads single documents from the database: those of many positions in a few statements. */
-  async readAt(stored: StoredCollection, positions: readonly number[], put: (position: number, document: JsonObject) => void): Promise<void> {
+  async readAt(
+    stored: StoredCollection,
+    positions: readonly number[],
+    put: (position: number, document: JsonObject) => void,
+  ): Promise<void> {
     for (let i = 0; i < positions.length; i += documentsAtOnce) {
       const rows = await this.database.all<{ position: number; body: string }>(
         `SELECT d.position AS position, d.body AS body FROM json_each(?) p JOIN ${tableOf(stored.id)} d ON d.position = p.value`,

@@ -41,7 +41,14 @@ export class LeafColumns {
       }
       const place = this.places.get(path);
       if (place === undefined) return;
-      cells[place] = value === null ? '' : typeof value === 'object' ? JSON.stringify(value) : typeof value === 'string' ? this.guarded(value) : String(value);
+      cells[place] =
+        value === null
+          ? ''
+          : typeof value === 'object'
+            ? JSON.stringify(value)
+            : typeof value === 'string'
+              ? this.guarded(value)
+              : String(value);
       // A text that would read as a number, true or false, or as missing, is quoted, so that it stays text.
       quoted[place] = typeof value === 'string';
     };

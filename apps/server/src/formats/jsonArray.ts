@@ -30,7 +30,8 @@ export class JsonArrayReader implements RecordReader {
     const open = text.slice(this.elementFrom);
     this.before.push(open);
     this.beforeLength += open.length;
-    if (this.beforeLength > largestRecord) throw new BrokenFile(`The element that begins on line ${this.elementLine} is longer than 64 MB.`);
+    if (this.beforeLength > largestRecord)
+      throw new BrokenFile(`The element that begins on line ${this.elementLine} is longer than 64 MB.`);
     this.elementFrom = text.length;
     return found;
   }

@@ -51,7 +51,10 @@ export function checkOrigin({ hosts }: Access): RequestHandler {
   return (request, _response, next) => {
     const { host, origin, 'sec-fetch-site': site } = request.headers;
     if (host === undefined || !hosts.has(host.replace(/:\d+$/, '').toLowerCase()))
-      throw new ServerProblem('/forbidden-origin', `This server does not answer for the host ${host ?? 'of no name'}. Name it in HOST to allow it.`);
+      throw new ServerProblem(
+        '/forbidden-origin',
+        `This server does not answer for the host ${host ?? 'of no name'}. Name it in HOST to allow it.`,
+      );
     if (origin !== undefined && origin !== `http://${host.toLowerCase()}`)
       throw new ServerProblem('/forbidden-origin', `Pages from ${origin} may not use this server.`);
     if (site !== undefined && site !== 'same-origin' && site !== 'none' && !isLedToPage(request))
@@ -62,7 +65,9 @@ export function checkOrigin({ hosts }: Access): RequestHandler {
 
 /** Whether somebody followed a link to the interface. */
 function isLedToPage({ method, headers, path }: Request): boolean {
-  return method === 'GET' && headers['sec-fetch-mode'] === 'navigate' && headers['sec-fetch-dest'] === 'document' && !/^\/api(\/|$)/i.test(path);
+  return (
+    method === 'GET' && headers['sec-fetch-mode'] === 'navigate' && headers['sec-fetch-dest'] === 'document' && !/^\/api(\/|$)/i.test(path)
+  );
 }
 
 /**
@@ -88,7 +93,10 @@ export function checkToken({ token }: Access): RequestHandler {
 
 function refuse(response: Response): never {
   response.setHeader('WWW-Authenticate', 'Bearer realm="Zesty Sieve"');
-  throw new ServerProblem('/unauthorized', 'This server wants a token: Authorization: Bearer …, as printed with its address when it started.');
+  throw new ServerProblem(
+    '/unauthorized',
+    'This server wants a token: Authorization: Bearer …, as printed with its address when it started.',
+  );
 }
 
 function askForToken(response: Response): void {

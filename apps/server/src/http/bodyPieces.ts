@@ -6,7 +6,8 @@ import type { Request } from 'express';
  * looks at `request.complete` then. To stop reading does not cut the connection, and the answer with it.
  */
 export async function* bodyPieces(request: Request): AsyncGenerator<Buffer> {
-  const isOver = (): boolean => request.readableEnded || request.destroyed || request.socket.destroyed || request.res?.writableEnded === true;
+  const isOver = (): boolean =>
+    request.readableEnded || request.destroyed || request.socket.destroyed || request.res?.writableEnded === true;
   for (;;) {
     const piece = request.read() as Buffer | null;
     if (piece !== null) yield piece;

@@ -64,7 +64,8 @@ function giveUp(request: Request, response: Response, silenceMs: number): void {
   response.setHeader('Connection', 'close');
   sendProblem(
     response,
-    new ServerProblem('/silent', `Nothing came for ${Math.round(silenceMs / 1000)} s before the request was whole. Nothing was stored.`).problem,
+    new ServerProblem('/silent', `Nothing came for ${Math.round(silenceMs / 1000)} s before the request was whole. Nothing was stored.`)
+      .problem,
     request.originalUrl,
   );
 }

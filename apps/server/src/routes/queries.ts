@@ -55,7 +55,10 @@ export function queryRoutes(hub: Hub): Router {
   );
 
   /** Answers with what the engine makes of a question that can be cancelled. */
-  const answer = async (response: Response, work: (engine: Remote<EngineService>, flag: CancelFlag) => Promise<Reply<string>>): Promise<void> => {
+  const answer = async (
+    response: Response,
+    work: (engine: Remote<EngineService>, flag: CancelFlag) => Promise<Reply<string>>,
+  ): Promise<void> => {
     const flag = flagFor(response);
     sendJson(response, unwrap(await hub.ask(flag, (engine) => work(engine, flag))));
   };

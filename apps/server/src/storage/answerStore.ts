@@ -10,13 +10,16 @@ const keptMs = 24 * 3600 * 1000;
  * @throws ServerProblem where the key stands for something else
  */
 export async function answered(database: Database, { key, fingerprint }: Once): Promise<{ readonly value: unknown } | undefined> {
-  const row = await database.first<{ fingerprint: string; value: string }>('SELECT fingerprint, value FROM answers WHERE key = ? AND at >= ?', [
-    key,
-    new Date(Date.now() - keptMs).toISOString(),
-  ]);
+  const row = await database.first<{ fingerprint: string; value: string }>(
+    'SELECT fingerprint, value FROM answers WHERE key = ? AND at >= ?',
+    [key, new Date(Date.now() - keptMs).toISOString()],
+  );
   if (row === undefined) return undefined;
   if (row.fingerprint !== fingerprint)
-    throw new ServerProblem('/idempotency', `The Idempotency-Key ${JSON.stringify(key)} was used for another request. Give this one a key of its own.`);
+    throw new ServerProblem(
+      '/idempotency',
+      `The Idempotency-Key ${JSON.stringify(key)} was used for another request. Give this one a key of its own.`,
+    );
   return { value: JSON.parse(row.value) };
 }
 

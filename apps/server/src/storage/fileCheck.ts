@@ -43,11 +43,15 @@ async function mendNotes(connections: Connections, { id, name }: StoredCollectio
       const there = await writing.first<{ count: number; bytes: number; next: number }>(
         `SELECT count(*) AS count, coalesce(sum(length(body)), 0) AS bytes, coalesce(max(position) + 1, 0) AS next FROM ${table}`,
       );
-      const noted = await writing.first<{ count: number; nextPosition: number }>('SELECT count, nextPosition FROM collections WHERE id = ?', [id]);
+      const noted = await writing.first<{ count: number; nextPosition: number }>(
+        'SELECT count, nextPosition FROM collections WHERE id = ?',
+        [id],
+      );
       if (there === undefined || noted === undefined) return [];
       const mended: string[] = [];
       if (noted.count !== there.count) mended.push(`${name} was noted to have ${noted.count} documents, and has ${there.count}`);
-      if (noted.nextPosition < there.next) mended.push(`the next place of ${name} was noted as ${noted.nextPosition}, and is ${there.next}`);
+      if (noted.nextPosition < there.next)
+        mended.push(`the next place of ${name} was noted as ${noted.nextPosition}, and is ${there.next}`);
       if (mended.length > 0)
         await writing.run('UPDATE collections SET count = ?, bytes = ?, nextPosition = max(nextPosition, ?) WHERE id = ?', [
           there.count,

@@ -1,4 +1,14 @@
-import type { ChangeAnswer, ChangedDocumentInfo, ChangeInfo, FileCheck, IndexInfo, KeptRunDetail, RunList, SavedPipeline, Settings } from '@zesty-sieve/contract';
+import type {
+  ChangeAnswer,
+  ChangedDocumentInfo,
+  ChangeInfo,
+  FileCheck,
+  IndexInfo,
+  KeptRunDetail,
+  RunList,
+  SavedPipeline,
+  Settings,
+} from '@zesty-sieve/contract';
 import type { AskedBefore } from '../engine/advising.ts';
 import { reply, ServerProblem, unwrap, type Reply } from '../problem.ts';
 import type { Once } from '../threads/messages.ts';
@@ -170,7 +180,10 @@ export class StorageService {
   beginExport(collection: StoredCollection, how: ExportHow): Promise<Reply<number>> {
     return reply(async () => {
       if (this.exports.size >= mostExports)
-        throw new ServerProblem('/busy', `${mostExports} exports are under way, each of which keeps the file as it was. Try again when one has ended.`);
+        throw new ServerProblem(
+          '/busy',
+          `${mostExports} exports are under way, each of which keeps the file as it was. Try again when one has ended.`,
+        );
       const handle = this.nextHandle++;
       // Its place is taken before anything is waited for.
       this.exports.set(handle, undefined);
