@@ -10,6 +10,9 @@ interface Running {
   readonly address: string;
   readonly folder: string;
   readonly restart: () => Promise<void>;
+  /** Ends the server at once, as a power cut would; `begin` starts it again where it was. */
+  readonly kill: () => Promise<void>;
+  readonly begin: () => Promise<void>;
 }
 
 /** The application on the demo data, once for each worker. */
@@ -35,14 +38,17 @@ export const test = base.extend<{ bench: Bench }, { app: Running }>({
       const address = await start('0');
       const loaded = spawnSync(process.execPath, [join(root, 'demo/dist/main.js'), address], { stdio: ['ignore', 'ignore', 'inherit'] });
       expect(loaded.status).toBe(0);
-      const stop = () => new Promise((resolve) => (child?.once('exit', resolve), child?.kill()));
+      const stop = (signal?: NodeJS.Signals) => new Promise<void>((resolve) => (child?.once('exit', () => resolve()), child?.kill(signal)));
+      const begin = async () => void (await start(new URL(address).port));
       await use({
         address,
         folder,
         restart: async () => {
           await stop();
-          await start(new URL(address).port);
+          await begin();
         },
+        kill: () => stop('SIGKILL'),
+        begin,
       });
       await stop();
       rmSync(folder, { recursive: true, force: true });

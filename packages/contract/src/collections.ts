@@ -164,7 +164,13 @@ export const importResult = z.object({
   warnings: z.array(z.object({ line: z.int(), path: z.string(), reason: z.string() })),
 });
 export type ImportResult = z.infer<typeof importResult>;
-export const importProgress = z.object({ bytes: z.int(), documents: z.int(), rejected: z.int() });
+/** A file is received whole before it is stored; each phase counts the file's bytes anew. */
+export const importProgress = z.object({
+  phase: z.enum(['receiving', 'storing']),
+  bytes: z.int(),
+  documents: z.int(),
+  rejected: z.int(),
+});
 export type ImportProgress = z.infer<typeof importProgress>;
 
 export const importPreview = z.object({

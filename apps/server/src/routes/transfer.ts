@@ -140,7 +140,7 @@ function load(
   onProgress: (progress: ImportProgress) => unknown,
 ): Promise<ImportResult> {
   const mode = how.options.onDuplicate === 'replace' ? 'replacing' : 'beside';
-  const onBytes = (bytes: number) => void onProgress({ bytes, documents: 0, rejected: 0 });
+  const onBytes = (bytes: number) => void onProgress({ phase: 'receiving', bytes, documents: 0, rejected: 0 });
   return uploads.aside(request, onBytes, async (file, digest) => {
     const key = onceOf(request, digest);
     const { result } = await hub.commit({

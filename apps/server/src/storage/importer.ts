@@ -25,7 +25,7 @@ export function readerFor(format: ImportFormat, options: ImportOptions): RecordR
 
 /** Turns the bytes of a file into documents of a collection, as they come in. */
 export class Importer {
-  readonly progress: ImportProgress = { bytes: 0, documents: 0, rejected: 0 };
+  readonly progress: ImportProgress = { phase: 'storing', bytes: 0, documents: 0, rejected: 0 };
   private readonly rejected: ImportResult['rejected'] = [];
   private readonly warnings: ImportResult['warnings'] = [];
   private readonly decoder = new TextDecoder('utf-8', { fatal: true, ignoreBOM: true });

@@ -56,11 +56,26 @@ export function touched(collection: string) {
   ];
 }
 
+/** All that may be out of date when the server has been away. */
+export const everything = [
+  'Advice',
+  'Runs',
+  'Settings',
+  'Collections',
+  'Shape',
+  'Documents',
+  'Indexes',
+  'Pipelines',
+  'Changes',
+  'Expected',
+  'Checked',
+] as const;
+
 /** The server's API. What a change touches is fetched again by tag. */
 export const api = createApi({
   reducerPath: 'api',
   baseQuery: fetchBaseQuery({ baseUrl: '/api' }),
-  tagTypes: ['Advice', 'Runs', 'Settings', 'Collections', 'Shape', 'Documents', 'Indexes', 'Pipelines', 'Changes', 'Expected', 'Checked'],
+  tagTypes: everything,
   endpoints: (build) => ({
     collections: build.query<CollectionInfo[], void>({
       query: () => '/collections',

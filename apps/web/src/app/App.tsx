@@ -7,6 +7,7 @@ import { BrowserRouter, Navigate, Route, Routes } from 'react-router';
 import { BenchScreen } from '../features/bench/BenchScreen.tsx';
 import { AppearanceContext, useAppearance } from './appearance.ts';
 import { Frame } from './Frame.tsx';
+import { ScreenBoundary } from './ScreenBoundary.tsx';
 import { store } from './store.ts';
 import { themes } from './theme.ts';
 
@@ -23,17 +24,19 @@ export function App() {
         <ThemeProvider theme={themes[appearance.mode]}>
           <CssBaseline />
           <SnackbarProvider maxSnack={3} autoHideDuration={6_000} anchorOrigin={{ vertical: 'bottom', horizontal: 'right' }}>
-            <BrowserRouter>
-              <Routes>
-                <Route element={<Frame />}>
-                  <Route path="/bench" element={<BenchScreen />} />
-                  <Route path="/data/:collection?" element={<DataScreen />} />
-                  <Route path="/indexes/:collection?" element={<IndexesScreen />} />
-                  <Route path="/runs" element={<RunsScreen />} />
-                  <Route path="*" element={<Navigate to="/bench" replace />} />
-                </Route>
-              </Routes>
-            </BrowserRouter>
+            <ScreenBoundary screen="The page">
+              <BrowserRouter>
+                <Routes>
+                  <Route element={<Frame />}>
+                    <Route path="/bench" element={<BenchScreen />} />
+                    <Route path="/data/:collection?" element={<DataScreen />} />
+                    <Route path="/indexes/:collection?" element={<IndexesScreen />} />
+                    <Route path="/runs" element={<RunsScreen />} />
+                    <Route path="*" element={<Navigate to="/bench" replace />} />
+                  </Route>
+                </Routes>
+              </BrowserRouter>
+            </ScreenBoundary>
           </SnackbarProvider>
         </ThemeProvider>
       </AppearanceContext>

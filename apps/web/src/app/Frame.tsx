@@ -4,6 +4,8 @@ import visuallyHidden from '@mui/utils/visuallyHidden';
 import { Suspense } from 'react';
 import { NavLink, Outlet, useLocation } from 'react-router';
 import { useServerEvents } from './useServerEvents.ts';
+import { AwayBanner } from './AwayBanner.tsx';
+import { ScreenBoundary } from './ScreenBoundary.tsx';
 import { AppearanceMenu } from './AppearanceMenu.tsx';
 import { Jump } from './Jump.tsx';
 import { screens } from './screens.ts';
@@ -27,6 +29,7 @@ const Word = styled(NavLink)(({ theme }) => ({
 /** The one band over all screens, with the screens as words. */
 export function Frame() {
   const { pathname } = useLocation();
+  const screen = screens.find(([path]) => pathname.startsWith(path))?.[1] ?? 'The page';
   useServerEvents();
   return (
     <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column' }}>
@@ -61,13 +64,16 @@ export function Frame() {
         <AppearanceMenu />
         <Jump />
       </Box>
+      <AwayBanner />
       <Box component="main" sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
         <Box component="h1" sx={visuallyHidden}>
-          {screens.find(([path]) => pathname.startsWith(path))?.[1]}
+          {screen}
         </Box>
-        <Suspense>
-          <Outlet />
-        </Suspense>
+        <ScreenBoundary screen={screen}>
+          <Suspense>
+            <Outlet />
+          </Suspense>
+        </ScreenBoundary>
       </Box>
     </Box>
   );

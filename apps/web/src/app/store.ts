@@ -1,11 +1,12 @@
 import { configureStore } from '@reduxjs/toolkit';
-import { useDispatch, useSelector } from 'react-redux';
+import { useDispatch, useSelector, useStore } from 'react-redux';
 import { api } from '../api/api.ts';
 import { keepTabs } from '../features/bench/state/drafts.ts';
 import { benchSlice } from '../features/bench/state/benchSlice.ts';
+import { serverSlice } from './serverSlice.ts';
 
 export const store = configureStore({
-  reducer: { [api.reducerPath]: api.reducer, bench: benchSlice.reducer },
+  reducer: { [api.reducerPath]: api.reducer, bench: benchSlice.reducer, server: serverSlice.reducer },
   // Results are large and made by the server; looking through them for odd values at every action would cost more than it tells.
   middleware: (defaults) => defaults({ serializableCheck: false, immutableCheck: false }).concat(api.middleware),
 });
@@ -26,3 +27,4 @@ window.addEventListener('pagehide', () => store.getState().bench.loaded > 0 && k
 export type RootState = ReturnType<typeof store.getState>;
 export const useAppDispatch = useDispatch.withTypes<typeof store.dispatch>();
 export const useAppSelector = useSelector.withTypes<RootState>();
+export const useAppStore = useStore.withTypes<typeof store>();

@@ -1,28 +1,44 @@
 import { useEffect } from 'react';
-import { api, touched } from '../api/api.ts';
+import { api, everything, touched } from '../api/api.ts';
+import { listenToServer } from '../api/serverEvents.ts';
 import { documentsChanged } from '../features/bench/state/benchSlice.ts';
-import { useAppDispatch } from './store.ts';
+import { serverSlice } from './serverSlice.ts';
+import { useAppDispatch, useAppStore } from './store.ts';
 
-interface Told {
-  readonly collection?: string;
-}
-
-/** Keeps what is shown up to date with what others change on the same server. */
+/** Keeps what is shown up to date with what others change on the same server, and notices when it is away. */
 export function useServerEvents(): void {
   const dispatch = useAppDispatch();
-  useEffect(() => {
-    const source = new EventSource('/api/events');
-    const on = (kind: string, work: (told: Told) => void) =>
-      source.addEventListener(kind, (event: MessageEvent<string>) => work(JSON.parse(event.data) as Told));
-    on('documents', ({ collection }) => {
-      if (collection === undefined) return;
-      dispatch(api.util.invalidateTags(touched(collection)));
-      dispatch(documentsChanged(collection));
-    });
-    on('indexes', ({ collection }) => dispatch(api.util.invalidateTags([{ type: 'Indexes', id: collection }, 'Advice'])));
-    on('collections', () => dispatch(api.util.invalidateTags(['Collections'])));
-    on('runs', () => dispatch(api.util.invalidateTags(['Runs'])));
-    on('pipelines', () => dispatch(api.util.invalidateTags(['Pipelines'])));
-    return () => source.close();
-  }, [dispatch]);
+  const store = useAppStore();
+  useEffect(
+    () =>
+      listenToServer((told) => {
+        if (told.kind === 'presence') {
+          const isBack = told.isThere && store.getState().server.isAway;
+          dispatch(serverSlice.actions.presence(told.isThere));
+          // What happened meanwhile was told to nobody.
+          if (isBack) dispatch(api.util.invalidateTags([...everything]));
+          return;
+        }
+        const { collection } = told.data;
+        switch (told.name) {
+          case 'documents':
+            if (collection === undefined) return;
+            dispatch(api.util.invalidateTags(touched(collection)));
+            dispatch(documentsChanged(collection));
+            return;
+          case 'indexes':
+            dispatch(api.util.invalidateTags([{ type: 'Indexes', id: collection ?? '' }, 'Advice']));
+            return;
+          case 'collections':
+            dispatch(api.util.invalidateTags(['Collections']));
+            return;
+          case 'runs':
+            dispatch(api.util.invalidateTags(['Runs']));
+            return;
+          case 'pipelines':
+            dispatch(api.util.invalidateTags(['Pipelines']));
+        }
+      }),
+    [dispatch, store],
+  );
 }

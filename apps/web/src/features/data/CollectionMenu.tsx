@@ -36,7 +36,13 @@ export function CollectionMenu({ collection }: { collection: CollectionInfo }) {
       </Button>
       <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)}>
         {formats.map(([format, label]) => (
-          <MenuItem key={format} component="a" href={`${at}/export?format=${format}`} download onClick={() => setAnchor(null)}>
+          <MenuItem
+            key={format}
+            component="a"
+            href={`${at}/export?format=${format}&formulas=guard`}
+            download
+            onClick={() => setAnchor(null)}
+          >
             Export as {label}
           </MenuItem>
         ))}

@@ -68,7 +68,7 @@ export function OutputActions() {
       <Box sx={{ flex: 1 }} />
       <Box sx={{ fontSize: 12, color: 'text.secondary' }}>download all</Box>
       {(['ndjson', 'json', 'csv'] as const).map((format) => (
-        <Button key={format} size="small" sx={button} href={`/api/runs/${result.runId}/rows.${format}`} download>
+        <Button key={format} size="small" sx={button} href={`/api/runs/${result.runId}/rows.${format}?formulas=guard`} download>
           {format.toUpperCase()}
         </Button>
       ))}

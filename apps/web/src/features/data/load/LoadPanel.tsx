@@ -134,18 +134,25 @@ function PastedText({ onText }: { onText: (file: File) => void }) {
   );
 }
 
+/** About how much of the time of a load its sending takes. */
+const receivingShare = 0.15;
+
 function Progress({ state, onCancel }: { state: UploadState; onCancel: () => void }) {
   if (state.kind !== 'loading') return null;
   const { file, progress, startedAt } = state;
-  const share = file.size === 0 ? 1 : progress.bytes / file.size;
+  const come = file.size === 0 ? 1 : progress.bytes / file.size;
+  // The file comes first, and is read and stored when it is here.
+  const share = progress.phase === 'receiving' ? come * receivingShare : receivingShare + come * (1 - receivingShare);
   const seconds = (performance.now() - startedAt) / 1000;
   const left = share > 0.02 ? Math.ceil((seconds / share) * (1 - share)) : undefined;
   return (
     <Box aria-live="polite">
       <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 2, pb: 0.75 }}>
         <Box sx={{ flex: 1 }}>
-          <b>{counted(progress.documents, 'document')}</b> of {file.name}, {bytes(progress.bytes)} of {bytes(file.size)}
-          {seconds > 0.5 && `, ${count(progress.documents / seconds)} a second`}
+          {progress.phase === 'receiving' ? 'Sending ' : <b>{counted(progress.documents, 'document')}</b>}
+          {progress.phase === 'receiving' ? '' : ' of '}
+          {file.name}, {bytes(progress.bytes)} of {bytes(file.size)}
+          {seconds > 0.5 && progress.documents > 0 && `, ${count(progress.documents / seconds)} a second`}
           {left !== undefined && `, about ${left} s left`}
           {progress.rejected > 0 && `, ${count(progress.rejected)} rejected`}
         </Box>

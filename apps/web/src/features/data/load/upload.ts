@@ -41,7 +41,9 @@ export async function upload({ collection, file, onDuplicate, options, onProgres
     return answer;
   } catch (error) {
     if (error instanceof UploadProblem) throw error;
-    throw new UploadProblem('The connection was lost before the file was stored. Nothing of it was kept.');
+    throw new UploadProblem(
+      'The connection was lost before the server answered. A file is stored whole or not at all: look which before you load it again.',
+    );
   } finally {
     clearInterval(asking);
   }

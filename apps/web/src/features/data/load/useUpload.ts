@@ -35,7 +35,7 @@ export function useUpload(): {
       const startedAt = performance.now();
       // An answer about the progress may arrive after the end.
       const loading = (progress: ImportProgress) => setState((now) => (now.kind === 'loading' ? { ...now, progress } : now));
-      setState({ kind: 'loading', file, into, startedAt, progress: { bytes: 0, documents: 0, rejected: 0 } });
+      setState({ kind: 'loading', file, into, startedAt, progress: { phase: 'receiving', bytes: 0, documents: 0, rejected: 0 } });
       upload({ collection: into, file, onDuplicate, options, onProgress: loading, signal: abort.signal })
         .then(
           (result) => setState({ kind: 'done', file, into, result, seconds: (performance.now() - startedAt) / 1000 }),
@@ -44,7 +44,9 @@ export function useUpload(): {
               kind: 'failed',
               file,
               into,
-              message: abort.signal.aborted ? 'Loading was cancelled. Nothing was stored.' : error.message,
+              message: abort.signal.aborted
+                ? 'Loading was cancelled. Nothing is stored of a file that is cancelled before its end.'
+                : error.message,
             }),
         )
         .finally(() => {
