@@ -2,19 +2,19 @@ import { expect, test } from './app.ts';
 
 test('a server that is killed and started again under a half-typed pipeline loses nothing', async ({ page, bench, app }) => {
   await page.goto('/bench');
-  await bench.write('from bookings\nwhere @.nights >= 3');
+  await bench.write('from bookings\nwhere @.party.size >= 3');
   await app.kill();
   const banner = page.getByRole('alert').filter({ hasText: 'The server is away' });
   await expect(banner).toBeVisible();
   await bench.editor.press('Control+End');
-  await page.keyboard.insertText(' && @.nights < 5');
+  await page.keyboard.insertText(' && @.party.size < 9');
   await page.reload().catch(() => undefined);
   await app.begin();
   // Made while nobody was listening.
   expect((await page.request.put(`${app.address}/api/pipelines/made-meanwhile`, { data: { pipeline: 'from huts' } })).status()).toBe(200);
   await page.goto('/bench');
   await expect(banner).toBeHidden();
-  await expect(bench.editor).toContainText('where @.nights >= 3 && @.nights < 5');
+  await expect(bench.editor).toContainText('where @.party.size >= 3 && @.party.size < 9');
   await bench.run();
   await expect(bench.cost).toContainText('documents');
 
@@ -30,7 +30,7 @@ test('a server that is killed and started again under a half-typed pipeline lose
   await expect(bench.editor).toContainText('limit 7');
   await bench.run();
   await expect(page.getByRole('table', { name: 'Output' })).toBeVisible();
-  await page.getByRole('button', { name: 'Saved' }).click();
+  await page.getByRole('button', { name: 'Pipelines' }).click();
   await expect(page.getByText('made-again')).toBeVisible();
   await page.keyboard.press('Escape');
   for (const name of ['made-meanwhile', 'made-again']) await page.request.delete(`${app.address}/api/pipelines/${name}`);
@@ -87,7 +87,7 @@ test('a part that is missing after an upgrade loads the page anew, once', async 
   await expect(page.getByRole('heading', { name: 'Runs' })).toBeAttached();
   await expect(async () => {
     await page.getByRole('link', { name: 'Runs' }).click();
-    await expect(page.getByRole('table').first()).toBeVisible({ timeout: 3_000 });
+    await expect(page.getByText(/runs? kept/).first()).toBeVisible({ timeout: 3_000 });
   }).toPass();
   expect(missing).toBeGreaterThan(1);
   await page.getByRole('link', { name: 'Bench' }).click();
