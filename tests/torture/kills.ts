@@ -162,7 +162,7 @@ export async function kills(seed: number, rounds: number, told: KillsTold, say: 
     for (let round = 0; round < rounds; round++) {
       // Some begin with a collection that is to be loaded, and some with one that is there.
       const isFaulty = round % 3 === 2;
-      if (!server.isRunning) await server.start(isFaulty);
+      if (!server.isRunning) await server.start(isFaulty ? 'faulty' : 'plain');
       const busy = Array.from({ length: parts }, (_, part) => part).filter(() => random.chance(0.4));
       const writes = busy.map(writeOf);
       if (isFaulty) {

@@ -4,6 +4,7 @@ import { newTally } from './asking.ts';
 import { heldBy, holding } from './heap.ts';
 import { kills, type KillsTold } from './kills.ts';
 import { faultOf, round, type Found } from './rounds.ts';
+import { lookups, soak } from './soak.ts';
 import { story, type Told } from './story.ts';
 import type { Case } from './world.ts';
 
@@ -76,6 +77,18 @@ if (given.has('server')) {
   process.exit(0);
 }
 
+if (given.has('lookups')) {
+  const { times, groups } = await lookups(64, 60);
+  const at = (share: number) => `${times[Math.floor((times.length - 1) * share)].toFixed(1)} ms`;
+  say(`${count(times.length)} lookups by identity over 64 connections while ${groups} heavy groups ran: median ${at(0.5)}, 95 % ${at(0.95)}, 99 % ${at(0.99)}, longest ${at(1)}`); // prettier-ignore
+  process.exit(times[Math.floor((times.length - 1) * 0.99)] < 50 ? 0 : 1);
+}
+if (given.has('soak')) {
+  say(`Soak with --seed=${seed}, ${minutes} minutes`);
+  const wrong = await soak(minutes, seed, say);
+  say(wrong ?? 'memory stays');
+  process.exit(wrong === undefined ? 0 : 1);
+}
 if (given.has('kills')) {
   const told: KillsTold = { kills: 0, acknowledged: 0, whole: 0, none: 0, planted: 0, ended: 0 };
   const wrong = await kills(seed, Number(given.get('kills')) || 200, told, say);

@@ -13,15 +13,17 @@ export interface Answer {
   readonly text: string;
 }
 
+const entries = { plain: 'dist/main.js', faulty: 'test/faulty/main.mjs', weighed: 'test/soak/main.mjs' } as const;
+
 /** A server over a file of its own, stopped and begun again at will. */
 export class Served {
   private readonly folder = mkdtempSync(join(tmpdir(), 'zesty-sieve-story-'));
   private child: ChildProcess | undefined;
   address = '';
 
-  /** @param isFaulty whether its threads can be made to fail by `plant` */
-  async start(isFaulty = false, environment: Record<string, string> = {}): Promise<void> {
-    const child = spawn(process.execPath, [join(server, isFaulty ? 'test/faulty/main.mjs' : 'dist/main.js')], {
+  /** @param entry the server as it is, with threads that can be made to fail by `plant`, or one that can be weighed */
+  async start(entry: keyof typeof entries = 'plain', environment: Record<string, string> = {}): Promise<void> {
+    const child = spawn(process.execPath, [join(server, entries[entry])], {
       env: {
         ...process.env,
         HOST: '127.0.0.1',
@@ -30,11 +32,11 @@ export class Served {
         FAULT_FILE: join(this.folder, 'fault.json'),
         ...environment,
       },
-      stdio: ['ignore', 'pipe', isFaulty ? 'ignore' : 'inherit'],
+      stdio: ['ignore', 'pipe', 'inherit', 'ipc'],
     });
     this.child = child;
     this.address = await new Promise((resolve, reject) => {
-      child.stdout.on('data', (piece: Buffer) => {
+      child.stdout?.on('data', (piece: Buffer) => {
         const found = /http:\/\/\S+/.exec(piece.toString());
         if (found) resolve(found[0]);
       });
@@ -56,6 +58,13 @@ export class Served {
     const { child } = this;
     if (child === undefined || !this.isRunning) return;
     await new Promise((resolve) => (child.once('exit', resolve), child.kill(signal)));
+  }
+
+  /** What each of its threads holds after collection, in bytes. */
+  async collected(): Promise<{ readonly main: number; readonly storage: number; readonly engine: number }> {
+    const told = new Promise<unknown>((resolve) => this.child?.once('message', resolve));
+    this.child?.send('weigh');
+    return (await told) as { main: number; storage: number; engine: number };
   }
 
   plant(fault: object): void {

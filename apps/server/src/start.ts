@@ -22,6 +22,7 @@ export interface Started {
   readonly address: string;
   /** Where the token lies; null where none is wanted. */
   readonly tokenFile: string | null;
+  readonly hub: Hub;
   readonly close: () => Promise<void>;
 }
 
@@ -49,6 +50,7 @@ export async function start({ host, port, log, patience, ...options }: StartOpti
   return {
     address: access.token === null ? address : `${address}/?token=${access.token}`,
     tokenFile: access.token === null ? null : tokenFile,
+    hub,
     close: async () => {
       server.close();
       server.closeAllConnections();

@@ -9,20 +9,27 @@ import { Residency } from './residency.ts';
 /** Lets messages of the host in between two slices of work. */
 export const pause = (): Promise<void> => new Promise((resolve) => setImmediate(resolve));
 
+/** Of the rows of runs, so that they can be paged: an eighth of what collections may take, and no more than this. */
+const mostKeptBytes = 256 * 1024 * 1024;
+
 /** What the services of the engine's thread share: the engine, the file, and which collections are in memory. */
 export class EngineRoom {
-  readonly engine = new Engine({ pause, newId: uuidv7, now: () => new Date() });
-  private database!: Database;
+  engine!: Engine;
+  private databases!: { readonly main: Database; readonly scratch: Database };
   residency!: Residency;
 
   async open(file: string, budgetBytes: number): Promise<void> {
-    this.database = await Database.open(file);
-    this.residency = new Residency(this.engine, this.database, budgetBytes, pause);
+    const keptBytes = Math.min(mostKeptBytes, budgetBytes / 8);
+    this.engine = new Engine({ pause, newId: uuidv7, now: () => new Date(), keptBytes });
+    // Whoever reads a scratch collection while one is being written waits, and nobody else shall.
+    this.databases = { main: await Database.open(file), scratch: await Database.open(file) };
+    this.residency = new Residency(this.engine, this.databases, budgetBytes, pause);
   }
 
   /** Lets go of the file. A statement that is under way is waited for: ending the thread amid one brings the process down. */
   async close(): Promise<void> {
-    await this.database.close();
+    await this.databases.main.close();
+    await this.databases.scratch.close();
   }
 
   /**

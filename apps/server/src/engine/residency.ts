@@ -61,16 +61,16 @@ export class Residency {
   /** In the order of last use. */
   private readonly used = new Map<number, Collection>();
   private readonly engine: Engine;
-  private readonly database: Database;
+  private readonly databases: { readonly main: Database; readonly scratch: Database };
   private readonly budgetBytes: number;
   private readonly pause: () => Promise<void>;
   readonly progress = new Map<string, LoadProgress>();
   /** Indexes that were asked for and cannot be used as they were, by collection. */
   private readonly troubles = new Map<number, readonly IndexTrouble[]>();
 
-  constructor(engine: Engine, database: Database, budgetBytes: number, pause: () => Promise<void>) {
+  constructor(engine: Engine, databases: Residency['databases'], budgetBytes: number, pause: () => Promise<void>) {
     this.engine = engine;
-    this.database = database;
+    this.databases = databases;
     this.budgetBytes = budgetBytes;
     this.pause = pause;
   }
@@ -220,6 +220,10 @@ export class Residency {
     }
   }
 
+  private databaseOf({ scratch }: StoredCollection): Database {
+    return scratch ? this.databases.scratch : this.databases.main;
+  }
+
   /**
    * Reads documents by position from the database. The database joins the texts of many, and they are parsed as one
    * array, which is far cheaper than a row and a parse for each; the next part is fetched while one is parsed.
@@ -227,7 +231,7 @@ export class Residency {
   async read(stored: StoredCollection, from: number, to: number, put: (position: number, document: JsonObject) => void): Promise<void> {
     const table = tableOf(stored.id);
     const fetch = (after: number) =>
-      this.database.first<{ positions: string; bodies: string; last: number; count: number }>(
+      this.databaseOf(stored).first<{ positions: string; bodies: string; last: number; count: number }>(
         `SELECT group_concat(position) AS positions, group_concat(body, ',') AS bodies, max(position) AS last, count(*) AS count
          FROM (SELECT position, body FROM ${table} WHERE position >= ? AND position < ? ORDER BY position LIMIT ${documentsAtOnce})`,
         [after, Number.isFinite(to) ? to : Number.MAX_SAFE_INTEGER],
@@ -255,7 +259,7 @@ export class Residency {
     put: (position: number, document: JsonObject) => void,
   ): Promise<void> {
     for (let i = 0; i < positions.length; i += documentsAtOnce) {
-      const rows = await this.database.all<{ position: number; body: string }>(
+      const rows = await this.databaseOf(stored).all<{ position: number; body: string }>(
         `SELECT d.position AS position, d.body AS body FROM json_each(?) p JOIN ${tableOf(stored.id)} d ON d.position = p.value`,
         [JSON.stringify(positions.slice(i, i + documentsAtOnce))],
       );

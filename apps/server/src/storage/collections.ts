@@ -77,10 +77,12 @@ export class Collections {
       if (expected === undefined) throw new ServerProblem('/request', `No JSON Schema has been set for ${collection.name}.`);
       const counter = new ExpectationCounter(expected);
       for (let after = -1; ;) {
-        const rows = await this.connections.reading.all<{ position: number; identity: string; body: string }>(
-          `SELECT position, identity, body FROM ${tableOf(collection.id)} WHERE position > ? ORDER BY position LIMIT 2000`,
-          [after],
-        );
+        const rows = await this.connections
+          .readingOf(collection)
+          .all<{ position: number; identity: string; body: string }>(
+            `SELECT position, identity, body FROM ${tableOf(collection.id)} WHERE position > ? ORDER BY position LIMIT 2000`,
+            [after],
+          );
         for (const { identity, body } of rows) counter.add(identity, JSON.parse(body));
         if (rows.length < 2_000) return counter.result;
         after = rows[rows.length - 1].position;
@@ -99,7 +101,12 @@ export class Collections {
       collection.id,
     ]);
     return [
-      ...(await findReferences(this.connections.reading, { id: collection.id, nextPosition: row?.nextPosition ?? 0 }, others, fields)),
+      ...(await findReferences(
+        this.connections.readingScratch,
+        { id: collection.id, nextPosition: row?.nextPosition ?? 0 },
+        others,
+        fields,
+      )),
     ];
   }
 

@@ -12,15 +12,21 @@ import { openSound } from './openSound.ts';
 export class Connections {
   readonly writing: Database;
   readonly reading: Database;
+  /**
+   * Reads where scratch collections may be read, or the changes of them: whoever reads those while one is being written waits
+   * for the writer, since they lie in shared memory, and all that goes over the same connection waits with him.
+   */
+  readonly readingScratch: Database;
   readonly models: Models;
   private readonly file: string;
   /** Whose turn it is to write. */
   private readonly turn = new Mutex();
 
-  private constructor(file: string, writing: Database, reading: Database) {
+  private constructor(file: string, writing: Database, reading: Database, readingScratch: Database) {
     this.file = file;
     this.writing = writing;
     this.reading = reading;
+    this.readingScratch = readingScratch;
     this.models = defineModels(writing.sequelize);
   }
 
@@ -28,12 +34,13 @@ export class Connections {
     const writing = await openSound(file);
     await keepFreeSpaceSmall(writing);
     await migrate(writing, file);
-    return new Connections(file, writing, await Database.open(file));
+    return new Connections(file, writing, await Database.open(file), await Database.open(file));
   }
 
   async close(): Promise<void> {
     await this.turn.runExclusive(async () => {
       await this.reading.close();
+      await this.readingScratch.close();
       await this.writing.close();
     });
   }
@@ -61,6 +68,11 @@ export class Connections {
   /** Gives pages that hold nothing any more back to the file system, a few at a time, when nobody writes. */
   async giveBack(): Promise<void> {
     while (!this.turn.isLocked() && (await this.turn.runExclusive(() => giveBack(this.writing))));
+  }
+
+  /** Reads the documents of a collection. */
+  readingOf({ scratch }: { readonly scratch: boolean }): Database {
+    return scratch ? this.readingScratch : this.reading;
   }
 
   /** A connection of its own that sees the file as it is now until it is closed, whatever is written meanwhile. */

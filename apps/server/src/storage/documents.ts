@@ -165,7 +165,7 @@ export class Documents {
 
   read(collection: StoredCollection, identity: string): Promise<Reply<ReadDocument>> {
     return reply(async () => {
-      const text = await this.bodyOf(this.connections.reading, collection, identity);
+      const text = await this.bodyOf(this.connections.readingOf(collection), collection, identity);
       if (text === undefined) throw missing(collection, identity);
       return { text, etag: etagOf(text) };
     });
@@ -177,10 +177,12 @@ export class Documents {
       const found = new Map<string, string>();
       for (let i = 0; i < identities.length; i += 500) {
         const part = identities.slice(i, i + 500);
-        const rows = await this.connections.reading.all<{ identity: string; body: string }>(
-          `SELECT identity, body FROM ${tableOf(collection.id)} WHERE identity IN (${part.map(() => '?').join(',')})`,
-          part,
-        );
+        const rows = await this.connections
+          .readingOf(collection)
+          .all<{ identity: string; body: string }>(
+            `SELECT identity, body FROM ${tableOf(collection.id)} WHERE identity IN (${part.map(() => '?').join(',')})`,
+            part,
+          );
         for (const { identity, body } of rows) found.set(identity, body);
       }
       return {
@@ -192,10 +194,12 @@ export class Documents {
 
   /** A page of documents in insertion order, and the position after which the next begins. */
   async page(collection: StoredCollection, after: number, size: number): Promise<{ texts: string[]; last: number | null }> {
-    const rows = await this.connections.reading.all<{ position: number; body: string }>(
-      `SELECT position, body FROM ${tableOf(collection.id)} WHERE position > ? ORDER BY position LIMIT ?`,
-      [after, size],
-    );
+    const rows = await this.connections
+      .readingOf(collection)
+      .all<{ position: number; body: string }>(
+        `SELECT position, body FROM ${tableOf(collection.id)} WHERE position > ? ORDER BY position LIMIT ?`,
+        [after, size],
+      );
     return { texts: rows.map(({ body }) => body), last: rows.length < size ? null : rows[rows.length - 1].position };
   }
 

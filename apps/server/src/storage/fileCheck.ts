@@ -19,7 +19,9 @@ export async function checkFile(connections: Connections, collection: StoredColl
     mended.push('the file’s own index of identities was built anew');
     problems = await integrityOf(connections);
   }
-  const unread = await connections.reading.first<{ n: number }>(`SELECT count(*) AS n FROM ${table} WHERE NOT json_valid(body)`);
+  const unread = await connections
+    .readingOf(collection)
+    .first<{ n: number }>(`SELECT count(*) AS n FROM ${table} WHERE NOT json_valid(body)`);
   if ((unread?.n ?? 0) > 0) problems.push(`${unread?.n} documents of ${collection.name} are no JSON any more`);
   mended.push(...(await mendNotes(connections, collection, table)));
   return { sound: problems.length === 0, problems, mended };

@@ -234,15 +234,15 @@ export class StorageService {
   }
 
   changes(collectionId: number | null): Promise<ChangeInfo[]> {
-    return listChanges(this.connections.reading, collectionId);
+    return listChanges(this.connections.readingScratch, collectionId);
   }
 
   change(id: string): Promise<Reply<ChangeInfo>> {
-    return reply(() => describeChange(this.connections.reading, id));
+    return reply(() => describeChange(this.connections.readingScratch, id));
   }
 
   changedDocuments(id: string, offset: number, size: number): Promise<Reply<{ documents: ChangedDocumentInfo[]; hasMore: boolean }>> {
-    return reply(() => changedDocuments(this.connections.reading, id, offset, size));
+    return reply(() => changedDocuments(this.connections.readingScratch, id, offset, size));
   }
 
   undoChange(id: string, check: Check | null): Promise<Reply<{ puts: TextPut[]; restored: number }>> {

@@ -38,6 +38,7 @@ interface UnderWay {
 const stuckByDefault = { cancelled: 10_000, otherwise: 60_000 };
 const lookMs = 500;
 const beginAgainMs = 500;
+const beginMs = 60_000;
 
 /**
  * A service in a thread of its own, called by its methods' names. A call keeps nothing after it has settled. Functions
@@ -179,7 +180,9 @@ export class Thread<S extends object> {
       stillMs = now === beat ? stillMs + lookMs : 0;
       beat = now;
       const isCancelled = [...this.underWay.values()].some(({ cancel }) => cancel?.isCancelled);
-      if (stillMs < (isCancelled ? cancelled : otherwise)) return;
+      // One that has not begun yet has its code to read, which takes a while on a machine that is busy.
+      const patienceMs = now === 0 ? beginMs : isCancelled ? cancelled : otherwise;
+      if (stillMs < patienceMs) return;
       this.reason = `The ${this.options.name} was stuck for ${Math.round(stillMs / 1000)} s, and begins anew.`;
       stillMs = 0;
       void this.worker.terminate();

@@ -38,6 +38,8 @@ export interface EngineHost {
   readonly pause: Pause;
   readonly newId: () => string;
   readonly now: () => Date;
+  /** Bytes of rows that are kept of runs, so that they can be paged; 256 MB where it is not said. */
+  readonly keptBytes?: number;
 }
 
 interface Finished {
@@ -57,7 +59,7 @@ export class Engine {
 
   constructor(host: EngineHost) {
     this.host = host;
-    this.kept = new KeptRuns(milliseconds);
+    this.kept = new KeptRuns(milliseconds, host.keptBytes);
     const planNow = (prepared: Prepared, request: PlanRequest) => this.preparer.plan(prepared, request, this.now());
     this.changeWorkings = new ChangeWorkings(this.collections, host.pause, this.runPrepared.bind(this), planNow, this.definitionOf);
   }

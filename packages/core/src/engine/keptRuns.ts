@@ -12,16 +12,19 @@ export interface KeptRun {
 const keptMs = 10 * 60_000;
 /** What keeping a run takes beside its rows. */
 const ownBytes = 1_024;
-const keptBytes = 256 * 1024 * 1024;
+/** The rows of all runs together, unless it is said otherwise. */
+const usualBytes = 256 * 1024 * 1024;
 
 /** The rows of recent runs, so that a result is paged without running again: ten minutes at least, within a bound. */
 export class KeptRuns {
   private readonly runs = new Map<string, { run: KeptRun; bytes: number; lastUsed: number }>();
   private bytes = 0;
   private readonly now: () => number;
+  private readonly mostBytes: number;
 
-  constructor(now: () => number) {
+  constructor(now: () => number, mostBytes = usualBytes) {
     this.now = now;
+    this.mostBytes = mostBytes;
   }
 
   /** `owned` says whether the rows are the run's own rather than resident documents. */
@@ -47,7 +50,7 @@ export class KeptRuns {
     for (const [id, { bytes, lastUsed }] of this.runs) {
       if (id === newest) continue;
       const old = now - lastUsed > keptMs;
-      if (!old && this.bytes <= keptBytes) break;
+      if (!old && this.bytes <= this.mostBytes) break;
       this.runs.delete(id);
       this.bytes -= bytes;
     }
