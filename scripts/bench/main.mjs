@@ -139,11 +139,11 @@ await compare({
 
 await benchIndexes({ engine, ask, collection, database, pause: host.pause });
 
-const residency = new Residency(new Engine(host), database, 64e9, host.pause);
+const residency = new Residency(new Engine(host), { main: database, scratch: database }, 64e9, host.pause);
 await compare({
   title: 'ready from SQLite',
   ours: async () => {
-    residency.forget('bookings');
+    residency.forget(stored);
     return (await residency.ensure(stored)).store.count;
   },
   other: () => texts.map((text) => JSON.parse(text)).length,

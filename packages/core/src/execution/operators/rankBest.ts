@@ -28,6 +28,8 @@ interface Partition {
   candidates: Candidate[];
   /** Once so many have gathered, those of too great a rank are let go. */
   cutAt: number;
+  /** The last of those that are kept, once there are so many that what comes after it has too great a rank. */
+  last: Candidate | undefined;
 }
 
 /** Holds of each partition little more than the rows that are kept in the end. */
@@ -75,21 +77,41 @@ export const rankBest: Operator<Rank & { readonly atMost: number }> = function* 
     for (const one of partition.candidates) held -= one.bytes;
     partition.candidates = inOrder.filter((one) => one.rank <= step.atMost);
     for (const one of partition.candidates) held += one.bytes;
+    const last = partition.candidates.at(-1);
+    // Ranks that leave no gaps count values, and others rows.
+    const isFull = step.ranking === 'denseRank' ? last?.rank === step.atMost : partition.candidates.length >= step.atMost;
+    partition.last = isFull ? last : undefined;
     partition.cutAt = Math.max(firstCut, partition.candidates.length * 2);
   };
 
-  for (const batch of pulled(step.input, runtime, meter)) {
-    for (let i = 0; i < batch.rows.length; i++) {
-      const row = batch.rows[i];
-      const partition = (partitions[numbers.numberOf(row, context)] ??= { candidates: [], cutAt: firstCut });
-      const keys = reader.evaluators.map((evaluate) => evaluate(row, context));
+  /**
+   * Takes rows of a batch until a partition has so many candidates that it is to be cut. The loop over rows has no place where it
+   * is left and come back to: it costs much more with one.
+   * @returns how many rows have been looked at, and the partition that is to be cut
+   */
+  const take = ({ rows, positions }: Batch, from: number): { next: number; full: Partition | undefined } => {
+    for (let i = from; i < rows.length; i++) {
+      const row = rows[i];
+      const partition = (partitions[numbers.numberOf(row, context)] ??= { candidates: [], cutAt: firstCut, last: undefined });
+      const first = reader.evaluators[0](row, context);
+      // It comes after as many as are kept.
+      if (partition.last !== undefined && reader.compare(0, first, partition.last.keys[0]) > 0) continue;
+      const keys = reader.evaluators.map((evaluate, k) => (k === 0 ? first : evaluate(row, context)));
       let bytes = heldPerCandidate + ownedByRow(row);
       keys.forEach((value, k) => {
         if (value !== undefined) bytes += ownedByKeys[k]?.(value) ?? 0;
       });
       held += bytes;
-      partition.candidates.push({ row, position: batch.positions[i], arrival: arrival++, keys, bytes, rank: 0 });
-      if (partition.candidates.length >= partition.cutAt) yield* cut(partition);
+      partition.candidates.push({ row, position: positions[i], arrival: arrival++, keys, bytes, rank: 0 });
+      if (partition.candidates.length >= partition.cutAt) return { next: i + 1, full: partition };
+    }
+    return { next: rows.length, full: undefined };
+  };
+  for (const batch of pulled(step.input, runtime, meter)) {
+    for (let from = 0; from < batch.rows.length; ) {
+      const { next, full } = take(batch, from);
+      from = next;
+      if (full !== undefined) yield* cut(full);
     }
     runMeter.hold(meter, held + numbers.held - meter.held);
     watch.look(step);

@@ -1,7 +1,7 @@
 import type { Json, Value } from '../../values/json.ts';
 import type { TopNSort } from '../../planner/physical.ts';
 import { orderInSteps, type OrderColumn } from '../../values/orderInSteps.ts';
-import { stillWorking } from '../batch.ts';
+import { stillWorking, type Batch } from '../batch.ts';
 import { byPosition, heldPerKey, heldPerRow, heldWhileSorting, isAscending, OrderReader } from '../orderKeys.ts';
 import { ownedBytes, ownedByValue } from '../ownership.ts';
 import { pulled, type Operator } from '../runtime.ts';
@@ -50,25 +50,36 @@ export const topNSort: Operator<TopNSort> = function* (step, runtime, meter) {
     if (kept.length === step.count) last = kept[step.count - 1];
     runMeter.hold(meter, kept.reduce((sum, one) => sum + one.bytes, 0) - meter.held);
   };
-  for (const batch of pulled(step.input, runtime, meter)) {
-    let bytes = 0;
-    for (let i = 0; i < batch.rows.length && step.count > 0; i++) {
-      const row = batch.rows[i];
-      const first = reader.evaluators[0](row, context);
+  let gathered = 0;
+  /**
+   * Takes rows of a batch until there are enough candidates. The loop over rows has no place where it is left and come back to:
+   * it costs twice as much with one.
+   * @returns how many rows have been looked at
+   */
+  const take = ({ rows, positions }: Batch, from: number): number => {
+    const [evaluate] = reader.evaluators;
+    for (let i = from; i < rows.length; i++) {
+      const row = rows[i];
+      const first = evaluate(row, context);
       if (last !== undefined && reader.compare(0, first, last.keys[0]) > 0) continue;
-      const keys = reader.evaluators.map((evaluate, k) => (k === 0 ? first : evaluate(row, context)));
+      const keys = reader.evaluators.map((further, k) => (k === 0 ? first : further(row, context)));
       const size = keys.reduce<number>(
         (sum, key, k) => sum + heldPerKey + (key === undefined ? 0 : ownedByKeys[k](key)),
         heldPerRow + heldPerCandidate + ownedByRow(row),
       );
-      kept.push({ row, position: batch.positions[i], keys, bytes: size });
-      bytes += size;
-      if (kept.length < gather) continue;
-      runMeter.hold(meter, bytes);
-      bytes = 0;
-      yield* cut();
+      kept.push({ row, position: positions[i], keys, bytes: size });
+      gathered += size;
+      if (kept.length >= gather) return i + 1;
     }
-    runMeter.hold(meter, bytes);
+    return rows.length;
+  };
+  for (const batch of pulled(step.input, runtime, meter)) {
+    for (let from = step.count > 0 ? 0 : batch.rows.length; from < batch.rows.length; ) {
+      from = take(batch, from);
+      runMeter.hold(meter, gathered);
+      gathered = 0;
+      if (kept.length >= gather) yield* cut();
+    }
     watch.look(step);
     yield stillWorking;
   }
