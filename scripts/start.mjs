@@ -1,3 +1,3 @@
-import { run } from './steps.mjs';
+import { keepServer, say } from './steps.mjs';
 
-run(process.execPath, ['apps/server/dist/main.js']);
+say(`Zesty Sieve listens on ${await keepServer()}`);

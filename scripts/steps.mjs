@@ -94,3 +94,37 @@ export function startServer(environment = {}) {
   });
   return { child, address };
 }
+
+/** One that ends again so soon would not stay if it were started again. */
+const stayedMs = 10_000;
+
+/**
+ * Keeps the built server running until this process is told to end. What was acknowledged is on disk, so that a server that was
+ * brought down, by the system or by the code that it is built on, can be started again at once, at the address that it had.
+ * @returns the address at which it is
+ */
+export async function keepServer(environment = {}) {
+  let isEnding = false;
+  let running;
+  const begin = async (more) => {
+    const began = Date.now();
+    const { child, address } = startServer({ ...environment, ...more });
+    running = child;
+    child.on('exit', (code, signal) => {
+      const isBroughtDown = signal !== null || code > 1;
+      if (isEnding || !isBroughtDown || Date.now() - began < stayedMs) process.exit(code ?? 1);
+      say(`The server was brought down (${signal ?? code}), and is started again. Nothing that it acknowledged is lost.`);
+      begin(kept).catch(() => undefined);
+    });
+    return address;
+  };
+  for (const signal of ['SIGINT', 'SIGTERM'])
+    process.on(signal, () => {
+      isEnding = true;
+      running.kill(signal);
+    });
+  const kept = {};
+  const at = await begin({});
+  kept.PORT = new URL(at).port;
+  return at;
+}

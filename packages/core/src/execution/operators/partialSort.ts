@@ -1,10 +1,10 @@
 import type { PartialSort } from '../../planner/physical.ts';
 import type { Json, Value } from '../../values/json.ts';
-import { orderInSteps } from '../../values/orderInSteps.ts';
 import { stillWorking, type Batch } from '../batch.ts';
 import { byPosition, heldPerKey, heldPerRow, heldWhileSorting, isAscending, OrderReader } from '../orderKeys.ts';
 import { makesRows, ownedBytes } from '../ownership.ts';
 import { pulled, type Operator } from '../runtime.ts';
+import { sortedInSteps } from '../sorting.ts';
 
 /** Up to so many rows that tie are compared with each other; more are sorted by their columns. */
 const few = 16;
@@ -19,16 +19,8 @@ export const partialSort: Operator<PartialSort> = function* (step, runtime, mete
     const columns = left.evaluators.map((evaluate) => rows.map((row) => evaluate(row, context)));
     if (rows.length > few) {
       const keyed = left.keys.map(({ direction, nulls }, k) => ({ values: columns[k], direction, nulls }));
-      const bytes = rows.length * (heldPerKey * columns.length + heldWhileSorting);
-      runMeter.hold(meter, bytes);
-      const sorting = orderInSteps(isAscending(positions) ? keyed : [...keyed, byPosition(positions)], rows.length);
-      let sorted = sorting.next();
-      for (; !sorted.done; sorted = sorting.next()) {
-        watch.look(step);
-        yield stillWorking;
-      }
-      runMeter.hold(meter, -bytes);
-      return sorted.value;
+      const ordering = isAscending(positions) ? keyed : [...keyed, byPosition(positions)];
+      return yield* sortedInSteps(ordering, rows.length, step, runtime, meter, heldPerKey * columns.length + heldWhileSorting);
     }
     return rows
       .map((_, i) => i)

@@ -1,12 +1,13 @@
 import type { Rank } from '../../planner/physical.ts';
 import type { Json, Value } from '../../values/json.ts';
-import { orderInSteps, type OrderColumn } from '../../values/orderInSteps.ts';
+import type { OrderColumn } from '../../values/orderInSteps.ts';
 import { stillWorking } from '../batch.ts';
-import { byPosition, heldPerKey, heldPerRow, heldWhileSorting, isAscending, OrderReader } from '../orderKeys.ts';
+import { byPosition, heldPerKey, heldPerRow, isAscending, OrderReader } from '../orderKeys.ts';
 import { ownedBytes, ownedByValue } from '../ownership.ts';
 import { placeAt } from '../placing.ts';
 import { pulled, type Operator } from '../runtime.ts';
 import { nextRank, Partitions } from '../ranking.ts';
+import { sortedInSteps } from '../sorting.ts';
 
 const largestBatch = 2_048;
 
@@ -46,17 +47,7 @@ export const rankAll: Operator<Rank> = function* (step, runtime, meter) {
     ...step.keys.map(({ direction, nulls }, k) => ({ values: columns[k], direction, nulls })),
     ...(isAscending(positions) ? [] : [byPosition(positions)]),
   ];
-  runMeter.hold(meter, rows.length * heldWhileSorting);
-  const sorting = orderInSteps(keyed, rows.length);
-  let sorted = sorting.next();
-  for (; !sorted.done; sorted = sorting.next()) {
-    watch.look(step);
-    yield stillWorking;
-  }
-  watch.look(step);
-  runMeter.hold(meter, -rows.length * heldWhileSorting);
-
-  const order = sorted.value;
+  const order = yield* sortedInSteps(keyed, rows.length, step, runtime, meter);
   const ranks = new Uint32Array(rows.length);
   for (let i = 0, place = 0; i < order.length; i++) {
     const row = order[i];

@@ -1,12 +1,12 @@
 import type { Rank } from '../../planner/physical.ts';
 import type { Json, Value } from '../../values/json.ts';
-import { orderInSteps } from '../../values/orderInSteps.ts';
 import { stillWorking, type Batch } from '../batch.ts';
-import { heldWhileSorting, OrderReader } from '../orderKeys.ts';
+import { OrderReader } from '../orderKeys.ts';
 import { ownedBytes, ownedByValue } from '../ownership.ts';
 import { placeAt } from '../placing.ts';
 import { pulled, type Operator } from '../runtime.ts';
 import { nextRank, Partitions } from '../ranking.ts';
+import { sortedInSteps } from '../sorting.ts';
 
 const largestBatch = 2_048;
 /** Up to so many candidates are compared with each other; more are sorted by their columns. */
@@ -57,16 +57,8 @@ export const rankBest: Operator<Rank & { readonly atMost: number }> = function* 
     const columns = step.keys.map(({ direction, nulls }, k) => ({ values: candidates.map(({ keys }) => keys[k]), direction, nulls }));
     const places = ['position', 'arrival'] as const;
     const byPlace = places.map((place) => ({ values: candidates.map((one) => one[place]), direction: 'asc', nulls: 'last' }) as const);
-    const bytes = candidates.length * heldWhileSorting;
-    runMeter.hold(meter, bytes);
-    const sorting = orderInSteps([...columns, ...byPlace], candidates.length);
-    let order = sorting.next();
-    for (; !order.done; order = sorting.next()) {
-      watch.look(step);
-      yield stillWorking;
-    }
-    runMeter.hold(meter, -bytes);
-    return Array.from(order.value, (i) => candidates[i]);
+    const order = yield* sortedInSteps([...columns, ...byPlace], candidates.length, step, runtime, meter);
+    return Array.from(order, (i) => candidates[i]);
   };
   const cut = function* (partition: Partition): Generator<Batch> {
     const inOrder = yield* sorted(partition);
@@ -108,7 +100,7 @@ export const rankBest: Operator<Rank & { readonly atMost: number }> = function* 
     return { next: rows.length, full: undefined };
   };
   for (const batch of pulled(step.input, runtime, meter)) {
-    for (let from = 0; from < batch.rows.length; ) {
+    for (let from = 0; from < batch.rows.length;) {
       const { next, full } = take(batch, from);
       from = next;
       if (full !== undefined) yield* cut(full);

@@ -1,9 +1,9 @@
 import type { Json, Value } from '../../values/json.ts';
-import { orderInSteps } from '../../values/orderInSteps.ts';
 import type { Sort } from '../../planner/physical.ts';
 import { stillWorking } from '../batch.ts';
-import { byPosition, heldPerKey, heldPerRow, heldWhileSorting, isAscending, OrderReader } from '../orderKeys.ts';
+import { byPosition, heldPerKey, heldPerRow, isAscending, OrderReader } from '../orderKeys.ts';
 import { pulled, type Operator } from '../runtime.ts';
+import { sortedInSteps } from '../sorting.ts';
 import { makesRows, ownedBytes, ownedByValue } from '../ownership.ts';
 
 const largestBatch = 2_048;
@@ -38,16 +38,7 @@ export const sort: Operator<Sort> = function* (step, runtime, meter) {
     yield stillWorking;
   }
   const keyed = step.keys.map(({ direction, nulls }, k) => ({ values: columns[k], direction, nulls }));
-  runMeter.hold(meter, rows.length * heldWhileSorting);
-  const sorting = orderInSteps(isAscending(positions) ? keyed : [...keyed, byPosition(positions)], rows.length);
-  let sorted = sorting.next();
-  for (; !sorted.done; sorted = sorting.next()) {
-    watch.look(step);
-    yield stillWorking;
-  }
-  watch.look(step);
-  runMeter.hold(meter, -rows.length * heldWhileSorting);
-  const order = sorted.value;
+  const order = yield* sortedInSteps(isAscending(positions) ? keyed : [...keyed, byPosition(positions)], rows.length, step, runtime, meter);
   const most = Math.min(largestBatch, runtime.batchRows);
   for (let from = 0; from < order.length; from += most) {
     const size = Math.min(order.length - from, most);

@@ -1,10 +1,11 @@
 import type { Json, Value } from '../../values/json.ts';
 import type { TopNSort } from '../../planner/physical.ts';
-import { orderInSteps, type OrderColumn } from '../../values/orderInSteps.ts';
+import type { OrderColumn } from '../../values/orderInSteps.ts';
 import { stillWorking, type Batch } from '../batch.ts';
 import { byPosition, heldPerKey, heldPerRow, heldWhileSorting, isAscending, OrderReader } from '../orderKeys.ts';
 import { ownedBytes, ownedByValue } from '../ownership.ts';
 import { pulled, type Operator } from '../runtime.ts';
+import { sortedInSteps } from '../sorting.ts';
 
 interface Kept {
   readonly row: Json;
@@ -36,17 +37,8 @@ export const topNSort: Operator<TopNSort> = function* (step, runtime, meter) {
     }));
     const places = kept.map(({ position }) => position);
     if (!isAscending(places)) columns.push(byPosition(places));
-    const sortingBytes = kept.length * (heldPerRow + heldWhileSorting);
-    runMeter.hold(meter, sortingBytes);
-    const sorting = orderInSteps(columns, kept.length);
-    let sorted = sorting.next();
-    for (; !sorted.done; sorted = sorting.next()) {
-      watch.look(step);
-      yield stillWorking;
-    }
-    watch.look(step);
-    runMeter.hold(meter, -sortingBytes);
-    kept = Array.from(sorted.value.subarray(0, step.count), (i) => kept[i]);
+    const order = yield* sortedInSteps(columns, kept.length, step, runtime, meter, heldPerRow + heldWhileSorting);
+    kept = Array.from(order.subarray(0, step.count), (i) => kept[i]);
     if (kept.length === step.count) last = kept[step.count - 1];
     runMeter.hold(meter, kept.reduce((sum, one) => sum + one.bytes, 0) - meter.held);
   };
@@ -74,7 +66,7 @@ export const topNSort: Operator<TopNSort> = function* (step, runtime, meter) {
     return rows.length;
   };
   for (const batch of pulled(step.input, runtime, meter)) {
-    for (let from = step.count > 0 ? 0 : batch.rows.length; from < batch.rows.length; ) {
+    for (let from = step.count > 0 ? 0 : batch.rows.length; from < batch.rows.length;) {
       from = take(batch, from);
       runMeter.hold(meter, gathered);
       gathered = 0;
