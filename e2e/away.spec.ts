@@ -1,3 +1,4 @@
+import type { Page } from '@playwright/test';
 import { expect, test } from './app.ts';
 
 test('a server that is killed and started again under a half-typed pipeline loses nothing', async ({ page, bench, app }) => {
@@ -53,7 +54,7 @@ test('a screen that throws says so, and the others go on', async ({ page, bench 
 });
 
 test('eight windows use up no connections, and each hears of what happens; when one goes, the others go on', async ({ context, app }) => {
-  const pages = [];
+  const pages: Page[] = [];
   for (let i = 0; i < 8; i++) {
     const page = await context.newPage();
     await page.goto('/data/huts');
@@ -92,4 +93,27 @@ test('a part that is missing after an upgrade loads the page anew, once', async 
   expect(missing).toBeGreaterThan(1);
   await page.getByRole('link', { name: 'Bench' }).click();
   await expect(bench.editor).toContainText('limit 2');
+});
+
+test('a file that is on its way when the server is killed is stored once, when it is back', async ({ page, app }) => {
+  const name = `killed-${Date.now()}`;
+  await page.request.post(`${app.address}/api/collections`, { data: { name, identity: '@.id' } });
+  await page.goto(`/data/${name}`);
+  // No identities: what is stored twice would be there twice.
+  const lines = Array.from({ length: 60_000 }, (_, n) => JSON.stringify({ n, text: 'words '.repeat(30) })).join('\n');
+  const answered = page.waitForResponse((response) => response.url().includes('/import?') && response.status() === 200, {
+    timeout: 90_000,
+  });
+  await page.getByRole('button', { name: 'Load', exact: true }).click();
+  await page
+    .getByLabel('File to load')
+    .setInputFiles({ name: 'lines.ndjson', mimeType: 'application/x-ndjson', buffer: Buffer.from(lines) });
+  await page.getByRole('button', { name: 'Load it' }).click();
+  await page.waitForTimeout(150);
+  await app.kill();
+  await app.begin();
+  await answered;
+  const { count } = (await (await page.request.get(`${app.address}/api/collections/${name}`)).json()) as { count: number };
+  expect(count).toBe(60_000);
+  await page.request.delete(`${app.address}/api/collections/${name}`);
 });

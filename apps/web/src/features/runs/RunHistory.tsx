@@ -1,3 +1,4 @@
+import Alert from '@mui/material/Alert';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Checkbox from '@mui/material/Checkbox';
@@ -130,6 +131,11 @@ export function RunHistory({ search, chosen, onChange }: RunHistoryProps) {
         <Box role="alert" sx={{ p: 2.5, color: 'error.main' }}>
           {problemText(error)}
         </Box>
+      )}
+      {data?.unwritten !== undefined && (
+        <Alert severity="warning" square>
+          {counted(data.unwritten.runs, 'run')} could not be kept: {data.unwritten.reason}. It is tried again.
+        </Alert>
       )}
       {data?.runs.length === 0 ? (
         <Box sx={{ p: 3, color: 'text.secondary', maxWidth: 560 }}>

@@ -15,13 +15,18 @@ export interface UploadOptions {
 export class UploadProblem extends Error {}
 
 const askEveryMs = 250;
+/** How long a server that has gone away amid an upload is waited for, and how often it is looked for. */
+const awayMs = 60_000;
+const lookMs = 1_000;
 
 /**
  * Loads a file into a collection, telling how far it has come. A browser shows nothing of an answer before the file
- * is sent, so the progress is asked for beside.
+ * is sent, so the progress is asked for beside. Where the connection is lost, it is sent once more when the server is back, under the same
+ * key: what was stored the first time is not stored again.
  * @throws UploadProblem
  */
-export async function upload({ collection, file, onDuplicate, options, onProgress, signal }: UploadOptions): Promise<ImportResult> {
+export async function upload(options: UploadOptions): Promise<ImportResult> {
+  const { signal, onProgress } = options;
   const track = Math.random().toString(36).slice(2);
   const asking = setInterval(() => {
     void fetch(`/api/imports/${track}`, { signal })
@@ -29,16 +34,10 @@ export async function upload({ collection, file, onDuplicate, options, onProgres
       .catch(() => undefined);
   }, askEveryMs);
   try {
-    const parameters = new URLSearchParams({ ...optionsText(options), onDuplicate, track });
-    const response = await fetch(`/api/collections/${encodeURIComponent(collection)}/import?${parameters}`, {
-      method: 'POST',
-      headers: { 'content-type': contentTypes[options.format], ...(isZipped(file) && { 'content-encoding': 'gzip' }) },
-      body: file,
-      signal,
+    return await sent(options, track).catch(async (error: Error) => {
+      if (error instanceof UploadProblem || signal.aborted || !(await isBack(signal))) throw error;
+      return sent(options, track);
     });
-    const answer = (await response.json().catch(() => ({}))) as ImportResult & Partial<Problem>;
-    if (!response.ok) throw new UploadProblem(answer.detail ?? 'The file was not taken.');
-    return answer;
   } catch (error) {
     if (error instanceof UploadProblem) throw error;
     throw new UploadProblem(
@@ -47,4 +46,33 @@ export async function upload({ collection, file, onDuplicate, options, onProgres
   } finally {
     clearInterval(asking);
   }
+}
+
+async function sent({ collection, file, onDuplicate, options, signal }: UploadOptions, track: string): Promise<ImportResult> {
+  const parameters = new URLSearchParams({ ...optionsText(options), onDuplicate, track });
+  const response = await fetch(`/api/collections/${encodeURIComponent(collection)}/import?${parameters}`, {
+    method: 'POST',
+    headers: {
+      'content-type': contentTypes[options.format],
+      'idempotency-key': `upload ${track}`,
+      ...(isZipped(file) && { 'content-encoding': 'gzip' }),
+    },
+    body: file,
+    signal,
+  });
+  const answer = (await response.json().catch(() => ({}))) as ImportResult & Partial<Problem>;
+  if (!response.ok) throw new UploadProblem(answer.detail ?? 'The file was not taken.');
+  return answer;
+}
+
+async function isBack(signal: AbortSignal): Promise<boolean> {
+  for (let waitedMs = 0; waitedMs < awayMs && !signal.aborted; waitedMs += lookMs) {
+    await new Promise((resolve) => setTimeout(resolve, lookMs));
+    const isThere = await fetch('/api/collections', { signal }).then(
+      (response) => response.ok,
+      () => false,
+    );
+    if (isThere) return true;
+  }
+  return false;
 }
