@@ -7,6 +7,31 @@ function schemaOf(schema: z.ZodType, io: 'input' | 'output'): object {
   return plain;
 }
 
+/** Writes that are made once where they carry an Idempotency-Key. */
+const madeOnce: ReadonlySet<string> = new Set([
+  'post /collections',
+  'patch /collections/:c',
+  'delete /collections/:c/documents',
+  'post /collections/:c/documents',
+  'put /collections/:c/documents',
+  'put /collections/:c/documents/:id',
+  'patch /collections/:c/documents/:id',
+  'delete /collections/:c/documents/:id',
+  'post /collections/:c/import',
+  'post /collections/:c/indexes',
+  'post /changes',
+  'post /changes/:id/undo',
+  'post /runs/:runId/store',
+  'put /pipelines/:name',
+]);
+const idempotencyKey = {
+  name: 'Idempotency-Key',
+  in: 'header',
+  required: false,
+  description: 'Within a day the same key gives the first answer, and the write is made once. Another request under the same key is a 422.',
+  schema: { type: 'string', minLength: 1, maxLength: 255 },
+};
+
 function operation(route: Route): object {
   const names = [...route.path.matchAll(/:(\w+)/g)].map(([, name]) => name);
   const query = route.query
@@ -23,6 +48,7 @@ function operation(route: Route): object {
     parameters: [
       ...names.map((name) => ({ name, in: 'path', required: true, schema: { type: 'string' } })),
       ...query.map(([name, schema]) => ({ name, in: 'query', required: false, schema })),
+      ...(madeOnce.has(`${route.method} ${route.path}`) ? [idempotencyKey] : []),
     ],
     ...(Object.keys(body).length > 0 && { requestBody: { required: true, content: body } }),
     responses: {
@@ -43,5 +69,8 @@ export function openApiDocument(): object {
     openapi: '3.1.0',
     info: { title: 'Zesty Sieve', version: '0.1.0', description: 'Pipelines over collections of JSON documents.' },
     paths,
+    // Wanted on addresses that others can reach, and there alone.
+    components: { securitySchemes: { token: { type: 'http', scheme: 'bearer' } } },
+    security: [{}, { token: [] }],
   };
 }

@@ -220,7 +220,14 @@ export const routes: readonly Route[] = [
   { method: 'get', path: '/runs/:runId/rows', summary: 'A page of the rows of a run', query: q.rowsQuery, status: 200, answer: q.rowsPage },
   { method: 'get', path: '/runs/:runId/rows.ndjson', summary: 'All rows of a run', status: 200, gives: ['application/x-ndjson'] },
   { method: 'get', path: '/runs/:runId/rows.json', summary: 'All rows of a run', status: 200, gives: ['application/json'] },
-  { method: 'get', path: '/runs/:runId/rows.csv', summary: 'All rows of a run', status: 200, gives: ['text/csv'] },
+  {
+    method: 'get',
+    path: '/runs/:runId/rows.csv',
+    summary: 'All rows of a run',
+    query: c.formulasQuery,
+    status: 200,
+    gives: ['text/csv'],
+  },
   {
     method: 'post',
     path: '/runs/:runId/store',
