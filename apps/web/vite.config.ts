@@ -1,9 +1,25 @@
 import react from '@vitejs/plugin-react';
-import { defineConfig } from 'vite';
+import { defineConfig, type Plugin } from 'vite';
+
+/** What every page fetches before anything is seen. */
+const mostBytes = 600_000;
+
+/** Fails a build whose first part has grown too large: what is not needed at first sight comes later by itself. */
+const firstPartStaysSmall: Plugin = {
+  name: 'first-part-stays-small',
+  generateBundle(_options, bundle) {
+    for (const part of Object.values(bundle)) {
+      if (part.type !== 'chunk' || !part.isEntry) continue;
+      const told = `${part.fileName} has ${Math.round(part.code.length / 1000)} KB, and may have ${mostBytes / 1000}`;
+      if (part.code.length > mostBytes) this.error(`${told}: import what is not needed at once by later() or lazy().`);
+      this.info(told);
+    }
+  },
+};
 
 export default defineConfig({
-  plugins: [react()],
-  build: { outDir: 'dist', emptyOutDir: true, chunkSizeWarningLimit: 1_500 },
+  plugins: [react(), firstPartStaysSmall],
+  build: { outDir: 'dist', emptyOutDir: true, chunkSizeWarningLimit: 600 },
   server: {
     host: '127.0.0.1',
     port: 5173,

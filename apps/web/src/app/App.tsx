@@ -4,14 +4,14 @@ import { SnackbarProvider } from 'notistack';
 import { Provider } from 'react-redux';
 import { lazy } from 'react';
 import { BrowserRouter, Navigate, Route, Routes } from 'react-router';
-import { BenchScreen } from '../features/bench/BenchScreen.tsx';
 import { AppearanceContext, useAppearance } from './appearance.ts';
 import { Frame } from './Frame.tsx';
 import { ScreenBoundary } from './ScreenBoundary.tsx';
 import { store } from './store.ts';
 import { themes } from './theme.ts';
 
-/** Screens other than the first come when they are looked at. */
+/** Screens come when they are looked at, each with what it alone needs. */
+const BenchScreen = lazy(async () => ({ default: (await import('../features/bench/BenchScreen.tsx')).BenchScreen }));
 const DataScreen = lazy(async () => ({ default: (await import('../features/data/DataScreen.tsx')).DataScreen }));
 const IndexesScreen = lazy(async () => ({ default: (await import('../features/indexes/IndexesScreen.tsx')).IndexesScreen }));
 const RunsScreen = lazy(async () => ({ default: (await import('../features/runs/RunsScreen.tsx')).RunsScreen }));

@@ -16,12 +16,11 @@ import { firstStart, stageStarts } from './form/stageStarts.ts';
 import { pipelineIn } from './codeOut.ts';
 import { DraftBanner } from './DraftBanner.tsx';
 import { barHeight } from './layout.ts';
+import { later } from '../../parts/later.tsx';
 import { PullOut } from './PullOut.tsx';
 import { RunBar } from './RunBar.tsx';
 import { ParametersBar } from './ParametersBar.tsx';
 import { PinnedBar } from './PinnedBar.tsx';
-import { Reference } from './Reference.tsx';
-import { TraceDialog } from './TraceDialog.tsx';
 import { FieldsOfLine } from './output/FieldsOfLine.tsx';
 import { changesAt, LineChanges } from './output/lineChanges.ts';
 import { OutputActions } from './output/OutputActions.tsx';
@@ -35,6 +34,9 @@ import { useEnvironment } from './state/useEnvironment.ts';
 import { useMarginData } from './state/useMarginData.ts';
 import { useRuns } from './state/useRuns.ts';
 import { useStageText } from './state/useStageText.ts';
+
+const Reference = later(async () => (await import('./Reference.tsx')).Reference);
+const TraceDialog = later(async () => (await import('./TraceDialog.tsx')).TraceDialog);
 
 const findingsPauseMs = 450;
 

@@ -1,13 +1,10 @@
 import Button from '@mui/material/Button';
-import TextField from '@mui/material/TextField';
-import { collectionName } from '@zesty-sieve/contract';
 import { useState } from 'react';
-import { problemText, useSavePipelineMutation } from '../../api/api.ts';
-import { useAppSelector } from '../../app/store.ts';
-import { FormDialog } from '../../parts/FormDialog.tsx';
-import { parametersFor } from './state/ask.ts';
+import { later } from '../../parts/later.tsx';
 
-interface PullOutProps {
+const PullOutDialog = later(async () => (await import('./PullOutDialog.tsx')).PullOutDialog);
+
+export interface PullOutProps {
   /** What is pulled out, in words: “lines 1 to 3”. */
   readonly lines: string;
   readonly text: string;
@@ -28,36 +25,5 @@ export function PullOut(props: PullOutProps) {
       </Button>
       {isOpen && <PullOutDialog {...props} onClose={() => setOpen(false)} />}
     </>
-  );
-}
-
-function PullOutDialog({ lines, text, onDone, onClose }: PullOutProps & { onClose: () => void }) {
-  const [name, setName] = useState('');
-  const [save, { error, isLoading }] = useSavePipelineMutation();
-  const parameters = useAppSelector(({ bench }) => bench.parameters);
-  const checked = collectionName.safeParse(name);
-  const submit = async () => {
-    const done = await save({ name, pipeline: `${text}\n`, view: true, parameters: parametersFor(parameters) });
-    if (done.error) return;
-    onClose();
-    onDone(name);
-  };
-  return (
-    <FormDialog
-      title={`Pull ${lines} out as a view`}
-      action="Pull out"
-      canSubmit={checked.success && !isLoading}
-      onSubmit={submit}
-      onClose={onClose}
-    >
-      <TextField
-        autoFocus
-        label="Name of the view"
-        value={name}
-        onChange={(event) => setName(event.target.value)}
-        error={error !== undefined || (name !== '' && !checked.success)}
-        helperText={error ? problemText(error) : 'A letter, then letters, digits, _ and -. Other pipelines can read it too.'}
-      />
-    </FormDialog>
   );
 }

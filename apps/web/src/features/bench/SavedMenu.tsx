@@ -10,11 +10,13 @@ import { problemText, usePipelinesQuery, useRemovePipelineMutation, useSavePipel
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { useCopy } from '../../parts/useCopy.ts';
 import { curlCode, fetchCode } from './codeOut.ts';
-import { RenamePipelineDialog } from './RenamePipelineDialog.tsx';
+import { later } from '../../parts/later.tsx';
 import { SaveDialog } from './SaveDialog.tsx';
 import { savedDraft } from './state/savedDraft.ts';
 import { parametersFor } from './state/ask.ts';
 import { opened, saved, tabAdded } from './state/benchSlice.ts';
+
+const RenamePipelineDialog = later(async () => (await import('./RenamePipelineDialog.tsx')).RenamePipelineDialog);
 
 /** The pipeline's name, saving it, and the saved ones to open. */
 export function SavedMenu() {

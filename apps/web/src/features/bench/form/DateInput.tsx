@@ -3,13 +3,12 @@ import IconButton from '@mui/material/IconButton';
 import InputAdornment from '@mui/material/InputAdornment';
 import Popover from '@mui/material/Popover';
 import TextField from '@mui/material/TextField';
-import { AdapterDayjs } from '@mui/x-date-pickers/AdapterDayjs';
-import { DateCalendar } from '@mui/x-date-pickers/DateCalendar';
-import { LocalizationProvider } from '@mui/x-date-pickers/LocalizationProvider';
-import dayjs from 'dayjs';
 import { useEffect, useState } from 'react';
+import { later } from '../../../parts/later.tsx';
 import { shownValue, valueExpression, type DateForm } from './fields.ts';
 import { codeInput } from './parts.tsx';
+
+const Calendar = later(async () => (await import('./Calendar.tsx')).Calendar);
 
 interface DateInputProps {
   readonly label?: string;
@@ -26,7 +25,6 @@ export function DateInput({ label = 'Value', value, dated, onChange }: DateInput
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   useEffect(() => setTyped(shown), [shown]);
   const write = (text: string) => text !== shown && onChange(valueExpression(text, ['text']));
-  const at = dayjs(shown === '' ? dated.latest : shown);
   return (
     <>
       <TextField
@@ -60,16 +58,15 @@ export function DateInput({ label = 'Value', value, dated, onChange }: DateInput
         onClose={() => setAnchor(null)}
         anchorOrigin={{ vertical: 'bottom', horizontal: 'right' }}
       >
-        <LocalizationProvider dateAdapter={AdapterDayjs}>
-          <DateCalendar
-            value={at.isValid() ? at : null}
-            onChange={(picked: dayjs.Dayjs | null, how) => {
-              if (how !== 'finish' || picked === null) return;
+        {anchor !== null && (
+          <Calendar
+            value={shown === '' ? dated.latest : shown}
+            onPick={(day) => {
               setAnchor(null);
-              write(picked.format('YYYY-MM-DD') + (dated.kind === 'date' ? '' : 'T00:00:00Z'));
+              write(day + (dated.kind === 'date' ? '' : 'T00:00:00Z'));
             }}
           />
-        </LocalizationProvider>
+        )}
       </Popover>
     </>
   );

@@ -1,7 +1,7 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { stringify } from './copyFormats.ts';
-import { StoreDialog } from './StoreDialog.tsx';
+import { later } from '../../../parts/later.tsx';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import { useState } from 'react';
@@ -9,6 +9,8 @@ import { useAppDispatch, useAppSelector } from '../../../app/store.ts';
 import { useCopy } from '../../../parts/useCopy.ts';
 import { counted } from '../../../parts/numbers.ts';
 import { pinned } from '../state/benchSlice.ts';
+
+const StoreDialog = later(async () => (await import('./StoreDialog.tsx')).StoreDialog);
 
 /** What can be done with the rows: pinned to compare with, copied, downloaded. */
 export function OutputActions() {
