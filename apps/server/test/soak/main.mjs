@@ -9,7 +9,7 @@ const { address, hub, close } = await start({
   port: 0,
   file: process.env.ZESTY_SIEVE_DB,
   // So little that the rows that are kept reach their bound soon.
-  memoryBytes: 160 * megabyte,
+  memoryBytes: 72 * megabyte,
   undoBytes: 16 * megabyte,
   log: pino({ level: 'error' }, pino.destination({ fd: 2, sync: true })),
   workers: { storage: new URL('./storage.mjs', import.meta.url), engine: new URL('./engine.mjs', import.meta.url) },
