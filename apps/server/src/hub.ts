@@ -277,7 +277,7 @@ export class Hub {
     await this.commit({
       collection: name,
       kind: 'collections',
-      store: async ({ id }) => unwrap(await this.storage.call((storage) => storage.renameCollection(id, next), { once })),
+      store: async ({ id }) => unwrap(await this.storage.call((storage) => storage.renameCollection(id, next), { once, isLong: true })),
       follow: (engine, _stored, collection) => engine.forget(collection),
     });
     return infoOf(this.collection(next));
@@ -298,7 +298,7 @@ export class Hub {
     const removed = await this.commit({
       collection: name,
       once,
-      store: async ({ id }) => unwrap(await this.storage.call((storage) => storage.clearCollection(id), { once })),
+      store: async ({ id }) => unwrap(await this.storage.call((storage) => storage.clearCollection(id), { once, isLong: true })),
       follow: (engine, _stored, collection) => engine.forget(collection),
     });
     this.giveBack();
@@ -309,7 +309,7 @@ export class Hub {
     await this.commit({
       collection: name,
       kind: 'collections',
-      store: async ({ id }) => unwrap(await this.storage.call((storage) => storage.removeCollection(id))),
+      store: async ({ id }) => unwrap(await this.storage.call((storage) => storage.removeCollection(id), { isLong: true })),
       follow: (engine, _stored, collection) => engine.forget(collection),
     });
     this.giveBack();

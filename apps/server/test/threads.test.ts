@@ -86,6 +86,18 @@ test('a call beyond its limit is told so', async () => {
   expect(await thread.call((service) => service.add(1, 1))).toBe(2);
 });
 
+test('a call that may be waiting for one that takes long waits on', async () => {
+  const restarts = thread.restarts;
+  const flag = new CancelFlag();
+  const long = thread.call((service) => service.patient(flag.buffer), { isLong: true });
+  const waiting = problemOf(thread.call((service) => service.stall(), { limitMs: 200 }));
+  await new Promise((resolve) => setTimeout(resolve, 700));
+  expect(thread.restarts).toBe(restarts);
+  flag.cancel();
+  expect(await long).toBe('cancelled');
+  expect(await waiting).toMatchObject({ type: '/problems/restarted' });
+});
+
 test('what is cancelled is waited for while it looks, or waits for its turn; only what is stuck ends the thread', async () => {
   const flag = new CancelFlag();
   const restarts = thread.restarts;

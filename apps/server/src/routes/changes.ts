@@ -123,7 +123,7 @@ async function makeChange(
         };
         const parameters = asked.parameters === undefined ? null : JSON.stringify(asked.parameters);
         const made = { change: asked.change, parameters, matched, changed: identities.length, identities };
-        return unwrap(await hub.storage.call((storage) => storage.makeChange(collection, made, nextPart), { once }));
+        return unwrap(await hub.storage.call((storage) => storage.makeChange(collection, made, nextPart), { once, isLong: true }));
       },
       follow: (engine, _stored, collection) => engine.applyChange(collection, open ?? ''),
     });

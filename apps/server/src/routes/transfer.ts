@@ -149,7 +149,10 @@ function load(
       store: (collection) =>
         withRefusals(hub, collection, mode, async (refusals) =>
           unwrap(
-            await hub.storage.call((storage) => storage.load(collection, file, how, refusals, flag.buffer, onProgress), { once: key }),
+            await hub.storage.call((storage) => storage.load(collection, file, how, refusals, flag.buffer, onProgress), {
+              once: key,
+              isLong: true,
+            }),
           ),
         ),
       follow: (engine, { firstPosition, nextPosition, replacedPositions }, collection) =>

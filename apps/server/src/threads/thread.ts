@@ -12,8 +12,13 @@ export interface CallOptions {
   readonly once?: Once | undefined;
   /** Ends the call where the thread notices, or the thread where it is stuck. */
   readonly cancel?: CancelFlag | undefined;
-  /** After so long the call is answered as failed, and the thread, which may hold what others need, begins anew. */
+  /**
+   * After so long the call is answered as failed, and the thread, which may hold what others need, begins anew; not while it
+   * may be waiting for a call that takes long.
+   */
   readonly limitMs?: number | undefined;
+  /** Whether it may take as long as it likes, and others wait for it. */
+  readonly isLong?: boolean;
 }
 
 export interface ThreadOptions<S> {
@@ -32,7 +37,7 @@ interface UnderWay {
   readonly reject: (error: Error) => void;
   readonly asks: readonly unknown[];
   readonly cancel: CancelFlag | undefined;
-  readonly method: string;
+  readonly isLong: boolean;
 }
 
 const stuckByDefault = { cancelled: 10_000, otherwise: 60_000 };
@@ -119,17 +124,23 @@ export class Thread<S extends object> {
     });
   }
 
-  private send(method: string, args: readonly unknown[], { once, cancel, limitMs }: CallOptions): Promise<never> {
+  private send(method: string, args: readonly unknown[], options: CallOptions): Promise<never> {
+    const { once, cancel, limitMs, isLong = false } = options;
     return new Promise<never>((resolve, reject) => {
       const id = ++this.lastId;
       const { worker } = this;
-      const limit =
-        limitMs === undefined
-          ? undefined
-          : setTimeout(() => {
-              this.reason = `The ${this.options.name} took longer than ${Math.round(limitMs / 1000)} s for ${method}, and begins anew.`;
-              void worker.terminate();
-            }, limitMs);
+      let limit: NodeJS.Timeout | undefined;
+      const limited = (ms: number): void => {
+        limit = setTimeout(() => {
+          if ([...this.underWay.values()].some((call) => call.isLong)) {
+            limited(ms);
+            return;
+          }
+          this.reason = `The ${this.options.name} took longer than ${Math.round(ms / 1000)} s for ${method}, and begins anew.`;
+          void worker.terminate();
+        }, ms);
+      };
+      if (limitMs !== undefined) limited(limitMs);
       const settled = <A extends unknown[]>(then: (...given: A) => void) => {
         return (...given: A): void => {
           clearTimeout(limit);
@@ -138,7 +149,7 @@ export class Thread<S extends object> {
           then(...given);
         };
       };
-      this.underWay.set(id, { resolve: settled(resolve), reject: settled(reject), asks: args, cancel, method });
+      this.underWay.set(id, { resolve: settled(resolve), reject: settled(reject), asks: args, cancel, isLong });
       this.startWatching();
       const sent = args.map((arg) => (typeof arg === 'function' ? new Askable() : arg));
       try {
