@@ -154,7 +154,7 @@ export async function lookups(connections: number, each: number): Promise<{ read
   await server.start();
   try {
     await filled(server);
-    await server.call('POST', '/query', { pipeline: 'from c\nlimit 1' });
+    for (let i = 0; i < 300; i++) await server.call('POST', '/query', { pipeline: `from c\nwhere @.id == "s${i}"` });
     let isOver = false;
     let groups = 0;
     const heavy = (async () => {
@@ -167,6 +167,8 @@ export async function lookups(connections: number, each: number): Promise<{ read
     const random = new Random(1);
     await Promise.all(
       Array.from({ length: connections }, async () => {
+        // They do not come all in one moment.
+        await new Promise((resolve) => setTimeout(resolve, random.below(1_000)));
         for (let i = 0; i < each; i++) {
           const started = performance.now();
           const { status } = await server.call('POST', '/query', { pipeline: `from c\nwhere @.id == "s${random.below(documents)}"` });

@@ -84,6 +84,7 @@ export class Hub {
       ...(stuckMs && { stuckMs }),
       url: workers?.storage ?? new URL('./storage/storageWorker.js', import.meta.url),
       heapMegabytes: 2_048,
+      youngMegabytes: 128,
       begin: async (service) => {
         unwrap(await service.open(file, undoBytes));
         this.take(await service.collections());
@@ -98,6 +99,8 @@ export class Hub {
       ...(stuckMs && { stuckMs }),
       url: workers?.engine ?? new URL('./engine/engineWorker.js', import.meta.url),
       heapMegabytes: heap,
+      // With 128, each look took 40 to 80 ms beside a heavy group, in which nobody else was answered.
+      youngMegabytes: 32,
       begin: async (service) => {
         await this.storage.started();
         await service.open(file, memoryBytes);

@@ -26,6 +26,7 @@ const thread = new Thread<Sample>({
   name: 'sample',
   url: pathToFileURL(join(__dirname, 'faulty/sample.mjs')),
   heapMegabytes: 64,
+  youngMegabytes: 16,
   begin: async (service) => void (begun = await service.add(begun, 1)),
   stuckMs: { cancelled: 500, otherwise: 2_000 },
 });

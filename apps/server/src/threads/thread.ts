@@ -26,6 +26,8 @@ export interface ThreadOptions<S> {
   readonly name: string;
   readonly url: URL;
   readonly heapMegabytes: number;
+  /** What is new is looked through at one go when this is full: the more, the rarer and the longer others wait. */
+  readonly youngMegabytes: number;
   /** Called whenever the thread has begun anew, before it is used. */
   readonly begin: (service: Remote<S>) => Promise<void>;
   /** How long a thread may not get to its messages before it counts as stuck: after a cancel, and without one. */
@@ -72,10 +74,10 @@ export class Thread<S extends object> {
   }
 
   private start(): void {
-    const { url, heapMegabytes, name } = this.options;
+    const { url, heapMegabytes, youngMegabytes, name } = this.options;
     this.beats = new Int32Array(new SharedArrayBuffer(4));
     const worker = new Worker(url, {
-      resourceLimits: { maxOldGenerationSizeMb: heapMegabytes, maxYoungGenerationSizeMb: 128 },
+      resourceLimits: { maxOldGenerationSizeMb: heapMegabytes, maxYoungGenerationSizeMb: youngMegabytes },
       workerData: { beats: this.beats.buffer },
     });
     this.worker = worker;
