@@ -209,8 +209,8 @@ export class Hub {
    * stored, what it has in memory goes, and is read again from the file: the write has been made all the same.
    */
   async commit<T>({ collection: name, once, kind = 'documents', store, follow }: Commit<T>): Promise<T> {
-    // Refused before a turn is kept for it.
-    this.collection(name);
+    // Refused before a turn is kept for it; what has been made already may have taken the collection's name away.
+    if (once === undefined) this.collection(name);
     return this.turnOf(name).runExclusive(async () => {
       const before = once && unwrap(await this.storage.call((storage) => storage.answered(once)));
       if (before) return before.value as T;
@@ -279,6 +279,7 @@ export class Hub {
   async rename(name: string, next: string, once?: Once): Promise<CollectionInfo> {
     await this.commit({
       collection: name,
+      once,
       kind: 'collections',
       store: async ({ id }) => unwrap(await this.storage.call((storage) => storage.renameCollection(id, next), { once, isLong: true })),
       follow: (engine, _stored, collection) => engine.forget(collection),
@@ -308,11 +309,12 @@ export class Hub {
     return removed;
   }
 
-  async remove(name: string): Promise<void> {
+  async remove(name: string, once?: Once): Promise<void> {
     await this.commit({
       collection: name,
+      once,
       kind: 'collections',
-      store: async ({ id }) => unwrap(await this.storage.call((storage) => storage.removeCollection(id), { isLong: true })),
+      store: async ({ id }) => unwrap(await this.storage.call((storage) => storage.removeCollection(id), { once, isLong: true })),
       follow: (engine, _stored, collection) => engine.forget(collection),
     });
     this.giveBack();

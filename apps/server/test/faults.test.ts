@@ -160,6 +160,24 @@ describe('a write with an Idempotency-Key', () => {
     expect(await counted(mark)).toBe(2);
   });
 
+  test('stands for what takes its own collection or index away', async () => {
+    round++;
+    const twice = async (method: string, path: string, body?: object) => {
+      const send = () => server.call(method, path, body, key(`${method} ${path}`));
+      const [first, second] = [await send(), await send()];
+      expect([second.status, second.body]).toEqual([first.status, first.body]);
+      return first.status;
+    };
+    expect(await twice('POST', '/collections', { name: 'passing', identity: '@.id' })).toBe(201);
+    expect(await twice('POST', '/collections/passing/indexes', { name: 'n', keys: ['@.n'] })).toBe(201);
+    expect(await twice('DELETE', '/collections/passing/indexes/n')).toBe(204);
+    expect(await twice('PATCH', '/collections/passing', { name: 'passed' })).toBe(200);
+    expect(await twice('DELETE', '/collections/passed/documents')).toBe(200);
+    expect(await twice('DELETE', '/collections/passed')).toBe(204);
+    // Without a key it is told that it is gone.
+    expect((await server.call('DELETE', '/collections/passed')).status).toBe(404);
+  });
+
   test('stands for a change, an undo, an index and stored rows too', async () => {
     const mark = ++round;
     const body = { change: `from c\nwhere @.n == 5\nset @.v = ${mark}` };

@@ -11,6 +11,7 @@ function schemaOf(schema: z.ZodType, io: 'input' | 'output'): object {
 const madeOnce: ReadonlySet<string> = new Set([
   'post /collections',
   'patch /collections/:c',
+  'delete /collections/:c',
   'delete /collections/:c/documents',
   'post /collections/:c/documents',
   'put /collections/:c/documents',
@@ -19,6 +20,7 @@ const madeOnce: ReadonlySet<string> = new Set([
   'delete /collections/:c/documents/:id',
   'post /collections/:c/import',
   'post /collections/:c/indexes',
+  'delete /collections/:c/indexes/:name',
   'post /changes',
   'post /changes/:id/undo',
   'post /runs/:runId/store',

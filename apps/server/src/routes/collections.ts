@@ -56,7 +56,7 @@ export function collectionRoutes(hub: Hub): Router {
   router.delete(
     '/collections/:c',
     handle(async (request, response) => {
-      await hub.remove(part(request, 'c'));
+      await hub.remove(part(request, 'c'), onceOf(request, ''));
       response.status(204).end();
     }),
   );
@@ -229,8 +229,10 @@ export function collectionRoutes(hub: Hub): Router {
     '/collections/:c/indexes/:name',
     handle(async (request, response) => {
       const name = part(request, 'name');
+      const once = onceOf(request, '');
       await hub.commit({
         collection: part(request, 'c'),
+        once,
         kind: 'indexes',
         store: async (collection) => {
           if (!collection.indexes.some((index) => index.name === name)) {
@@ -239,7 +241,7 @@ export function collectionRoutes(hub: Hub): Router {
               name === 'identity' ? 'The identity index stays with its collection.' : `${collection.name} has no index ${name}.`,
             );
           }
-          return unwrap(await hub.storage.call((storage) => storage.removeIndex(collection.id, name)));
+          return unwrap(await hub.storage.call((storage) => storage.removeIndex(collection.id, name), { once }));
         },
         follow: (engine, _stored, collection) => engine.dropIndex(collection, name),
       });
