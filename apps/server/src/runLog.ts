@@ -7,6 +7,8 @@ const mostWaiting = 5_000;
 /** So long a reader waits for what has just ended to be in the list: a writer under way may take much longer. */
 const readersWaitMs = 200;
 const againMs = 5_000;
+/** So long it is told that runs were let go. */
+const toldMs = 600_000;
 
 /**
  * Takes runs in as they end, and has them kept a little later. What cannot be written is tried again, and keeps nobody
@@ -18,6 +20,7 @@ export class RunLog {
   private timer: NodeJS.Timeout | undefined;
   private writing: Promise<void> | undefined;
   private dropped = 0;
+  private droppedAt = 0;
   private failure: string | null = null;
 
   constructor(hub: Hub) {
@@ -26,7 +29,7 @@ export class RunLog {
 
   add(run: RunToKeep): void {
     // Whoever asks faster than this can be written is not made to wait: the middle of a flood says little.
-    if (this.waiting.length >= mostWaiting) this.dropped++;
+    if (this.waiting.length >= mostWaiting) this.letGo(1);
     else this.waiting.push(run);
     this.later(waitMs);
   }
@@ -37,8 +40,16 @@ export class RunLog {
 
   /** How many runs are not kept, or not yet, since they could not be written, and why; null where all is well. */
   get trouble(): { readonly runs: number; readonly reason: string } | null {
-    if (this.failure !== null) return { runs: this.waiting.length + this.dropped, reason: this.failure };
-    return this.dropped === 0 ? null : { runs: this.dropped, reason: 'they came faster than they can be written' };
+    const isOld = Date.now() - this.droppedAt > toldMs;
+    const dropped = isOld ? 0 : this.dropped;
+    if (this.failure !== null) return { runs: this.waiting.length + dropped, reason: `${this.failure}; it is tried again` };
+    return dropped === 0 ? null : { runs: dropped, reason: 'they came faster than they can be written' };
+  }
+
+  private letGo(runs: number): void {
+    if (Date.now() - this.droppedAt > toldMs) this.dropped = 0;
+    this.dropped += runs;
+    this.droppedAt = Date.now();
   }
 
   /** Resolves when all that was added has been written, or could not be. */
@@ -70,7 +81,7 @@ export class RunLog {
       this.failure = (error as Error).message;
       const kept = [...runs, ...this.waiting];
       this.waiting = kept.slice(0, mostWaiting);
-      this.dropped += kept.length - this.waiting.length;
+      if (kept.length > this.waiting.length) this.letGo(kept.length - this.waiting.length);
       this.later(againMs);
     }
   }

@@ -134,7 +134,7 @@ export function RunHistory({ search, chosen, onChange }: RunHistoryProps) {
       )}
       {data?.unwritten !== undefined && (
         <Alert severity="warning" square>
-          {counted(data.unwritten.runs, 'run')} could not be kept: {data.unwritten.reason}. It is tried again.
+          {counted(data.unwritten.runs, 'run')} could not be kept: {data.unwritten.reason}.
         </Alert>
       )}
       {data?.runs.length === 0 ? (
