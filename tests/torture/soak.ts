@@ -1,4 +1,4 @@
-import { request } from 'node:http';
+import { Agent, request } from 'node:http';
 import { Random } from './random.ts';
 import { Served } from './served.ts';
 
@@ -148,13 +148,40 @@ export async function soak(minutes: number, seed: number, say: (line: string) =>
   }
 }
 
-/** Lookups by identity over many connections while a heavy group runs: how long each took, in milliseconds, sorted. */
-export async function lookups(connections: number, each: number): Promise<{ readonly times: number[]; readonly groups: number }> {
+export interface Looked {
+  /** How long each took, in milliseconds, sorted. */
+  readonly times: readonly number[];
+  readonly perSecond: number;
+  /** Heavy groups that ran meanwhile. */
+  readonly groups: number;
+}
+
+/**
+ * Lookups by identity over many connections, while a heavy group runs. Whoever has found something reads it for up to
+ * `readingMs` before the next.
+ */
+export async function lookups(connections: number, each: number, readingMs: number): Promise<Looked> {
   const server = new Served();
   await server.start();
   try {
     await filled(server);
-    for (let i = 0; i < 300; i++) await server.call('POST', '/query', { pipeline: `from c\nwhere @.id == "s${i}"` });
+    // The measuring shall take as little as can be of the machine that is measured.
+    const agent = new Agent({ keepAlive: true, maxSockets: connections });
+    const look = (i: number): Promise<void> => {
+      const body = JSON.stringify({ pipeline: `from c\nwhere @.id == "s${i}"` });
+      const { promise, resolve, reject } = withResolvers();
+      const sent = request(
+        `${server.address}/api/query`,
+        { method: 'POST', agent, headers: { 'Content-Type': 'application/json' } },
+        (answer) => {
+          // prettier-ignore
+          answer.resume().on('end', () => (answer.statusCode === 200 ? resolve() : reject(new Error(`a lookup gives ${answer.statusCode}`))));
+        },
+      );
+      sent.on('error', reject).end(body);
+      return promise;
+    };
+    for (let i = 0; i < 1_000; i++) await look(i);
     let isOver = false;
     let groups = 0;
     const heavy = (async () => {
@@ -163,26 +190,36 @@ export async function lookups(connections: number, each: number): Promise<{ read
         groups++;
       }
     })();
+    while (groups < 3) await new Promise((resolve) => setTimeout(resolve, 100));
     const times: number[] = [];
     const random = new Random(1);
+    const begun = performance.now();
     await Promise.all(
       Array.from({ length: connections }, async () => {
         // They do not come all in one moment.
         await new Promise((resolve) => setTimeout(resolve, random.below(1_000)));
         for (let i = 0; i < each; i++) {
           const started = performance.now();
-          const { status } = await server.call('POST', '/query', { pipeline: `from c\nwhere @.id == "s${random.below(documents)}"` });
-          if (status !== 200) throw new Error(`a lookup gives ${status}`);
+          await look(random.below(documents));
           times.push(performance.now() - started);
-          // People read what they have found.
-          await new Promise((resolve) => setTimeout(resolve, random.below(400)));
+          await new Promise((resolve) => setTimeout(resolve, random.below(readingMs)));
         }
       }),
     );
+    const seconds = (performance.now() - begun) / 1_000;
     isOver = true;
     await heavy;
-    return { times: times.sort((a, b) => a - b), groups };
+    agent.destroy();
+    return { times: times.sort((a, b) => a - b), perSecond: times.length / seconds, groups };
   } finally {
     await server.remove();
   }
+}
+
+/** A promise and what settles it, as ES2024 has it. */
+function withResolvers() {
+  let resolve!: () => void;
+  let reject!: (error: Error) => void;
+  const promise = new Promise<void>((yes, no) => ((resolve = yes), (reject = no)));
+  return { promise, resolve, reject };
 }

@@ -2,6 +2,7 @@ import { checkPipeline, Engine, namedSources, parsePipeline } from '@zesty-sieve
 import { v7 as uuidv7 } from 'uuid';
 import { Database } from '../storage/database.ts';
 import type { StoredCollection } from '../storage/stored.ts';
+import { isAwaited } from '../threads/serve.ts';
 import { problemOf } from './answers.ts';
 import { unlessCancelled } from './cancelling.ts';
 import { Residency } from './residency.ts';
@@ -9,8 +10,11 @@ import { Residency } from './residency.ts';
 /** Lets messages of the host in between two slices of work. */
 export const pause = (): Promise<void> => new Promise((resolve) => setImmediate(resolve));
 
-/** Of the rows of runs, so that they can be paged: an eighth of what collections may take, and no more than this. */
-const mostKeptBytes = 256 * 1024 * 1024;
+/**
+ * Of the rows of runs, so that they can be paged: an eighth of what collections may take, and no more than this, since whatever is
+ * kept is gone through whenever memory is collected, while others wait.
+ */
+const mostKeptBytes = 64 * 1024 * 1024;
 
 /** What the services of the engine's thread share: the engine, the file, and which collections are in memory. */
 export class EngineRoom {
@@ -20,7 +24,7 @@ export class EngineRoom {
 
   async open(file: string, budgetBytes: number): Promise<void> {
     const keptBytes = Math.min(mostKeptBytes, budgetBytes / 8);
-    this.engine = new Engine({ pause, newId: uuidv7, now: () => new Date(), keptBytes });
+    this.engine = new Engine({ pause, isAwaited, newId: uuidv7, now: () => new Date(), keptBytes });
     // Whoever reads a scratch collection while one is being written waits, and nobody else shall.
     this.databases = { main: await Database.open(file), scratch: await Database.open(file) };
     this.residency = new Residency(this.engine, this.databases, budgetBytes, pause);

@@ -30,6 +30,11 @@ export type FromService =
   | { readonly kind: 'failed'; readonly id: number; readonly failure: Failure }
   | { readonly kind: 'ask'; readonly id: number; readonly ask: number; readonly place: number; readonly args: readonly unknown[] };
 
+/** Places in the memory that both sides share: how often the service got to its messages, and how many it has been sent. */
+export const beats = 0;
+export const messagesSent = 1;
+export const sharedBytes = 8;
+
 /** Stands for a function among the arguments of a call: the service may ask it as long as the call lasts, and no longer. */
 export class Askable {
   readonly askable = true;

@@ -1,6 +1,6 @@
 import { AsyncLocalStorage } from 'node:async_hooks';
 import { parentPort, workerData } from 'node:worker_threads';
-import { errorOf, failureOf, isAskable, type FromService, type Once, type ToService } from './messages.ts';
+import { beats, errorOf, failureOf, isAskable, messagesSent, type FromService, type Once, type ToService } from './messages.ts';
 
 /** How often a thread shows that it gets to its messages. */
 const beatMs = 200;
@@ -10,14 +10,21 @@ const context = new AsyncLocalStorage<Once | undefined>();
 /** What makes the write of the call that is being answered one that is made once; undefined where it may be made each time. */
 export const currentOnce = (): Once | undefined => context.getStore();
 
+let sent: Int32Array | undefined;
+let received = 0;
+
+/** Whether messages lie there that have not been looked at: work in slices had better end its own. */
+export const isAwaited = (): boolean => sent !== undefined && Atomics.load(sent, messagesSent) !== received;
+
 /** Answers calls from the main thread with the methods of a service. Nothing is kept of a call once it has been answered. */
 export function serve(service: object): void {
   if (parentPort === null) throw new Error('a service runs in a thread of its own');
   const port = parentPort;
-  const beats = new Int32Array((workerData as { beats: SharedArrayBuffer }).beats);
+  const shared = new Int32Array((workerData as { shared: SharedArrayBuffer }).shared);
+  sent = shared;
   // The first says that the code has been read.
-  Atomics.add(beats, 0, 1);
-  setInterval(() => Atomics.add(beats, 0, 1), beatMs);
+  Atomics.add(shared, beats, 1);
+  setInterval(() => Atomics.add(shared, beats, 1), beatMs);
 
   const post = (message: FromService): void => port.postMessage(message);
   const asked = new Map<number, { resolve: (value: unknown) => void; reject: (error: Error) => void }>();
@@ -42,6 +49,7 @@ export function serve(service: object): void {
   }
 
   port.on('message', (message: ToService) => {
+    received = (received + 1) | 0;
     if (message.kind === 'call') {
       void answer(message);
       return;

@@ -1,7 +1,18 @@
 import { Worker } from 'node:worker_threads';
 import { ServerProblem } from '../problem.ts';
 import type { CancelFlag } from './cancelFlag.ts';
-import { Askable, errorOf, failureOf, transferListOf, type FromService, type Once, type ToService } from './messages.ts';
+import {
+  Askable,
+  beats,
+  errorOf,
+  failureOf,
+  messagesSent,
+  sharedBytes,
+  transferListOf,
+  type FromService,
+  type Once,
+  type ToService,
+} from './messages.ts';
 
 /** The methods of a service as another thread sees them. */
 export type Remote<S> = {
@@ -61,7 +72,7 @@ export class Thread<S extends object> {
   private ready!: Promise<void>;
   private closing = false;
   private reason = '';
-  private beats!: Int32Array;
+  private shared!: Int32Array;
   private watch: NodeJS.Timeout | undefined;
   private readonly remote: Remote<S>;
   /** How often it had to begin anew. */
@@ -75,10 +86,11 @@ export class Thread<S extends object> {
 
   private start(): void {
     const { url, heapMegabytes, youngMegabytes, name } = this.options;
-    this.beats = new Int32Array(new SharedArrayBuffer(4));
+    const shared = new Int32Array(new SharedArrayBuffer(sharedBytes));
+    this.shared = shared;
     const worker = new Worker(url, {
       resourceLimits: { maxOldGenerationSizeMb: heapMegabytes, maxYoungGenerationSizeMb: youngMegabytes },
-      workerData: { beats: this.beats.buffer },
+      workerData: { shared: shared.buffer },
     });
     this.worker = worker;
     this.reason = `The ${name} was ended, and begins anew.`;
@@ -155,11 +167,16 @@ export class Thread<S extends object> {
       this.startWatching();
       const sent = args.map((arg) => (typeof arg === 'function' ? new Askable() : arg));
       try {
-        worker.postMessage({ kind: 'call', id, method, args: sent, ...(once && { once }) } satisfies ToService, transferListOf(args));
+        this.post(worker, { kind: 'call', id, method, args: sent, ...(once && { once }) }, transferListOf(args));
       } catch (error) {
         this.underWay.get(id)?.reject(error as Error);
       }
     });
+  }
+
+  private post(worker: Worker, message: ToService, transferred: readonly ArrayBuffer[] = []): void {
+    worker.postMessage(message, transferred);
+    if (worker === this.worker) Atomics.add(this.shared, messagesSent, 1);
   }
 
   private take(message: FromService): void {
@@ -171,7 +188,7 @@ export class Thread<S extends object> {
 
   private async answer({ ask, place, args }: FromService & { kind: 'ask' }, call: UnderWay | undefined): Promise<void> {
     const { worker } = this;
-    const reply = (message: ToService): void => worker.postMessage(message);
+    const reply = (message: ToService): void => this.post(worker, message);
     try {
       const asked = call?.asks[place] as ((...args: readonly unknown[]) => unknown) | undefined;
       if (asked === undefined) throw new Error('this call has been answered');
@@ -188,7 +205,7 @@ export class Thread<S extends object> {
     let beat = -1;
     let stillMs = 0;
     this.watch = setInterval(() => {
-      const now = Atomics.load(this.beats, 0);
+      const now = Atomics.load(this.shared, beats);
       // By looks, not by the clock: after the machine has slept, both have.
       stillMs = now === beat ? stillMs + lookMs : 0;
       beat = now;

@@ -36,6 +36,8 @@ import type { Trace } from './traceDocument.ts';
 
 export interface EngineHost {
   readonly pause: Pause;
+  /** Whether others are known to wait for a pause; a run pauses earlier then. Every few milliseconds where it is not said. */
+  readonly isAwaited?: () => boolean;
   readonly newId: () => string;
   readonly now: () => Date;
   /** Bytes of rows that are kept of runs, so that they can be paged; 256 MB where it is not said. */
@@ -145,7 +147,7 @@ export class Engine {
         take,
       });
       try {
-        while (!run.work(sliceMs)) {
+        while (!run.work(sliceMs, this.host.isAwaited)) {
           const paused = milliseconds();
           await this.host.pause();
           run.watch.pausedMs += milliseconds() - paused;

@@ -122,5 +122,5 @@ export const answered = <T>(value: T): Answer<T> => ({ ok: true, value });
 export const refused = (problem: EngineProblem): { ok: false; problem: EngineProblem } => ({ ok: false, problem });
 
 /** How long a run works before others get their turn. */
-export const sliceMs = 5;
+export const sliceMs = 3;
 export const defaultPageSize = 40;

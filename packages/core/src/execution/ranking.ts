@@ -1,34 +1,30 @@
 import { compileValue, type Evaluate } from '../expressions/compile.ts';
 import type { Context } from '../expressions/context.ts';
 import type { Rank } from '../planner/physical.ts';
-import { keyOf, keyOfAll, type MapKey } from '../values/keys.ts';
 import type { Json } from '../values/json.ts';
-import { textBytes } from '../values/size.ts';
-
-/** What a partition holds in the table that it is found by. */
-const heldPerPartition = 60;
+import { TupleNumbers } from './numbering/tupleNumbers.ts';
+import { ownedByValue } from './ownership.ts';
 
 /** Numbers the partitions as their first rows come. */
 export class Partitions {
-  private readonly numbers = new Map<MapKey, number>();
+  private readonly numbers: TupleNumbers;
   private readonly evaluators: readonly Evaluate[];
-  /** Bytes that the table holds. */
-  held = 0;
 
-  constructor({ partition }: Rank) {
+  constructor({ partition, input }: Rank) {
     this.evaluators = partition.map(compileValue);
+    this.numbers = new TupleNumbers(partition.map((expression) => ownedByValue(expression, input)));
   }
 
   numberOf(row: Json, context: Context): number {
-    const { evaluators } = this;
-    const isOne = evaluators.length === 1;
-    const key = isOne ? keyOf(evaluators[0](row, context)) : keyOfAll(evaluators.map((evaluate) => evaluate(row, context)));
-    let number = this.numbers.get(key);
-    if (number === undefined) {
-      this.numbers.set(key, (number = this.numbers.size));
-      this.held += heldPerPartition + (isOne || typeof key !== 'string' ? 0 : textBytes(key));
-    }
-    return number;
+    const { evaluators, numbers } = this;
+    if (evaluators.length === 1) return numbers.numberOf(evaluators[0](row, context));
+    if (evaluators.length === 2) return numbers.numberOf(evaluators[0](row, context), evaluators[1](row, context));
+    return numbers.numberOf(...evaluators.map((evaluate) => evaluate(row, context)));
+  }
+
+  /** Bytes that the table holds. */
+  get held(): number {
+    return this.numbers.held;
   }
 }
 

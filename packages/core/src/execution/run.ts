@@ -27,7 +27,9 @@ export interface RunOptions {
 }
 
 // The larger, the longer those that ask for little wait beside one that asks for much; smaller ones cost nothing that can be measured.
-const usualBatch = 1_024;
+const usualBatch = 512;
+/** Work that takes no longer is not broken off. */
+const leastMs = 1;
 /** What a row that is kept holds beside itself: its place in two lists. */
 const heldPerKeptRow = 20;
 
@@ -69,11 +71,11 @@ export class Run {
   }
 
   /**
-   * Works for about so many milliseconds.
+   * Works for about so many milliseconds, or less where others wait meanwhile.
    * @returns whether the run has come to its end
    * @throws GuardTripped, RunCancelled
    */
-  work(sliceMs: number): boolean {
+  work(sliceMs: number, isAwaited: () => boolean = () => false): boolean {
     const until = milliseconds() + sliceMs;
     while (!this.done) {
       const { value, done } = this.batches.next();
@@ -84,7 +86,9 @@ export class Run {
       }
       this.keep(value);
       this.watch.look(this.plan.root);
-      if (milliseconds() >= until) break;
+      const now = milliseconds();
+      // Those that are soon done shall not wait for one another.
+      if (now >= until || (now >= until - sliceMs + leastMs && isAwaited())) break;
     }
     return this.done;
   }

@@ -1,17 +1,10 @@
 import type { Expression, PathExpression } from '../language/tree.ts';
-import type { Json } from '../values/json.ts';
+import type { Json, Value } from '../values/json.ts';
 import type { Context, Site } from './context.ts';
 import { openDoor } from './door.ts';
 import { emitCondition, emitValue } from './emit.ts';
 import { Emitter } from './emitter.ts';
 import type { Variables } from './emitPaths.ts';
-
-/** What is gathered for one group. */
-export interface GroupState {
-  readonly position: number;
-  readonly key: readonly (Json | undefined)[];
-  readonly gathered: readonly { add(value: Json): void }[];
-}
 
 export interface GroupMeasure {
   readonly argument: Expression | undefined;
@@ -36,13 +29,13 @@ export interface GroupTally {
   kept: number;
 }
 
-/** Takes rows `[from, to)` into their groups; `find` gives the state of a group by the values of its keys. */
+/** Takes rows `[from, to)` into their groups; `find` gives the number of a group by the values of its keys, and `columns` a measure each. */
 export type GroupKernel = (
   rows: readonly Json[],
-  positions: readonly number[],
   from: number,
   to: number,
-  find: (position: number, ...key: (Json | undefined)[]) => GroupState,
+  find: (...key: Value[]) => number,
+  columns: readonly { add(group: number, value: Json): void }[],
   tally: GroupTally,
   context: Context,
 ) => void;
@@ -56,12 +49,13 @@ export function compileGroup({ keys, measures, unnested }: GroupParts): GroupKer
     if (unnested?.condition !== undefined) emitter.line(`if (!(${emitCondition(emitter, unnested.condition, variables)})) continue;`);
     emitter.line('kept++;');
     const values = keys.map((key) => emitValue(emitter, key, variables));
-    emitter.line(`const state = find(${['position', ...values].join(', ')});`);
+    emitter.line(`const group = find(${values.join(', ')});`);
     measures.forEach((measure, m) => emitMeasure(emitter, measure, m, variables));
   };
   emitter.line('let kept = 0; let elementCount = 0;');
+  measures.forEach((_, m) => emitter.line(`const column${m} = columns[${m}];`));
   emitter.block('for (let i = from; i < to; i++)', () => {
-    emitter.line('const row = rows[i]; const position = positions[i];');
+    emitter.line('const row = rows[i];');
     if (unnested === undefined) {
       body();
       return;
@@ -77,7 +71,7 @@ export function compileGroup({ keys, measures, unnested }: GroupParts): GroupKer
   });
   emitter.line('tally.elements += elementCount; tally.kept += kept;');
   const source = `const none = [];\n${emitter.body}`;
-  return openDoor(['rows', 'positions', 'from', 'to', 'find', 'tally', 'context'], source, emitter.data) as GroupKernel;
+  return openDoor(['rows', 'from', 'to', 'find', 'columns', 'tally', 'context'], source, emitter.data) as GroupKernel;
 }
 
 function emitMeasure(
@@ -86,23 +80,21 @@ function emitMeasure(
   at: number,
   variables: Variables,
 ): void {
-  const gather = `state.gathered[${at}]`;
+  const gather = `column${at}.add(group, `;
   const add = (): void => {
     if (argument === undefined) {
-      emitter.line(`${gather}.add(true);`);
+      emitter.line(`${gather}true);`);
       return;
     }
     if (isCondition) {
-      emitter.line(`${gather}.add(${emitCondition(emitter, argument, variables)});`);
+      emitter.line(`${gather}${emitCondition(emitter, argument, variables)});`);
       return;
     }
     const value = emitValue(emitter, argument, variables);
-    if (!numeric) emitter.line(`if (${value} !== undefined && ${value} !== null) ${gather}.add(${value});`);
+    if (!numeric) emitter.line(`if (${value} !== undefined && ${value} !== null) ${gather}${value});`);
     else {
       const note = `context.misfits.note(${emitter.constant(site)}, 0, ${value})`;
-      emitter.line(
-        `if (typeof ${value} === 'number') ${gather}.add(${value}); else if (${value} !== undefined && ${value} !== null) ${note};`,
-      );
+      emitter.line(`if (typeof ${value} === 'number') ${gather}${value}); else if (${value} !== undefined && ${value} !== null) ${note};`);
     }
   };
   if (where === undefined) emitter.block('', add);

@@ -129,7 +129,8 @@ function planStages(
 ): PlannedStages {
   const source = sourceOf(stages, lookup);
   const values = makeContext(options.parameters, options.now);
-  const constant: Constant = (expression) => compileValue(expression)({}, values);
+  // A literal needs no function made for it.
+  const constant: Constant = (expression) => (expression.kind === 'literal' ? expression.value : compileValue(expression)({}, values));
   const countOf = ({ stage, line }: PlannedStage): number => {
     if (stage.kind !== 'offset' && stage.kind !== 'limit' && stage.kind !== 'sample') return 0;
     const value = stage.count.kind === 'literal' ? stage.count.value : constant(stage.count);

@@ -13,7 +13,7 @@ const mark = '\u0000';
 
 /** The key of one value; null and missing have keys of their own. */
 export function keyOf(value: Value): MapKey {
-  if (typeof value === 'string') return value.startsWith(mark) ? mark + spelled(value) : value;
+  if (typeof value === 'string') return value.charCodeAt(0) === 0 ? mark + spelled(value) : value;
   return typeof value === 'object' && value !== null ? mark + spelled(value) : value;
 }
 

@@ -1,14 +1,16 @@
 import { compileValue } from '../../expressions/compile.ts';
-import { compileGroup, type GroupState, type GroupTally } from '../../expressions/compileGroup.ts';
-import type { Site } from '../../expressions/context.ts';
+import { compileGroup, type GroupTally } from '../../expressions/compileGroup.ts';
+import { compileKeyRow } from '../../expressions/compileKeyRow.ts';
+import type { Context, Site } from '../../expressions/context.ts';
 import { printMeasure } from '../../language/stages/group.ts';
 import type { Measure } from '../../language/stages/stage.ts';
 import { printExpression } from '../../language/grammar/print.ts';
 import type { Group } from '../../planner/physical.ts';
-import { keyOf, keyOfAll, type MapKey } from '../../values/keys.ts';
 import type { Json, JsonObject, Value } from '../../values/json.ts';
-import { shellBytes, textBytes } from '../../values/size.ts';
-import { gatherings, numeric, type Account, type Gathering } from '../aggregating.ts';
+import { shellBytes } from '../../values/size.ts';
+import { columns as columnFor, numeric } from '../groups/columns.ts';
+import type { Column } from '../groups/column.ts';
+import { TupleNumbers } from '../numbering/tupleNumbers.ts';
 import { ownedBytes, ownedByValue } from '../ownership.ts';
 import { stillWorking } from '../batch.ts';
 import { assigned } from './compute.ts';
@@ -17,59 +19,16 @@ import { pulled, type Operator } from '../runtime.ts';
 const largestBatch = 2_048;
 /** Rows, or elements of them, that are taken in before others get their turn. */
 const atOnce = 8_192;
-/** What a group holds beside its keys and measures: an object with two lists, and its entries in the table and the list of groups. */
-const heldPerGroup = 230;
-const heldPerKey = 8;
-const heldPerMeasure = 8;
-/** A key that was put together is kept with the pair of texts that it was made of last. */
-const heldPerMadeKey = 32;
-
-interface State extends GroupState {
-  readonly gathered: readonly Gathering[];
-}
+const fewestGroups = 16;
+/** A key's place in its column. */
+const heldPerKey = 10;
 
 export const group: Operator<Group> = function* (step, runtime, meter) {
   const { context, watch, meter: runMeter } = runtime;
-  const { keys, measures, unnested } = step;
-  const accounts = measures.map(({ argument }): Account => ({
-    held: 0,
-    ownedBy: argument === undefined ? () => 0 : ownedByValue(argument, step.input),
-  }));
-  const make = measures.map(
-    ({ aggregate }, m) =>
-      () =>
-        gatherings[aggregate](accounts[m]),
-  );
-  const ownedByKeys = (keys ?? []).map(({ expression }) => ownedByValue(expression, step.input));
-  const states: State[] = [];
-  const table = new Map<MapKey, State>();
-  let bytes = 0;
-  const add = (position: number, key: readonly Value[], found: MapKey): State => {
-    const state = { position, key, gathered: make.map((one) => one()) };
-    states.push(state);
-    bytes += heldPerGroup + heldPerMeasure * measures.length;
-    for (const { held } of state.gathered) bytes += held;
-    key.forEach((value, k) => (bytes += heldPerKey + (value === undefined ? 0 : ownedByKeys[k](value))));
-    if (typeof found === 'string' && found !== key[0]) bytes += heldPerMadeKey + textBytes(found);
-    return state;
-  };
-  const held = (): number => accounts.reduce((sum, account) => sum + account.held, bytes);
-  const find =
-    keys?.length === 1
-      ? (position: number, value: Value): State => {
-          const key = keyOf(value);
-          let state = table.get(key);
-          if (state === undefined) table.set(key, (state = add(position, [value], key)));
-          return state;
-        }
-      : (position: number, ...values: Value[]): State => {
-          const key = keyOfAll(values);
-          let state = table.get(key);
-          if (state === undefined) table.set(key, (state = add(position, values, key)));
-          return state;
-        };
+  const { measures, unnested } = step;
+  const groups = new Groups(step);
   const kernel = compileGroup({
-    keys: (keys ?? []).map(({ expression }) => expression),
+    keys: (step.keys ?? []).map(({ expression }) => expression),
     measures: measures.map((measure) => ({
       argument: measure.argument,
       isCondition: measure.aggregate === 'any' || measure.aggregate === 'every',
@@ -80,7 +39,7 @@ export const group: Operator<Group> = function* (step, runtime, meter) {
     unnested,
   });
   // Everything is one group, even where there are no rows.
-  if (keys === undefined) find(0);
+  if (step.keys === undefined) groups.find();
   const tally: GroupTally = { elements: 0, kept: 0 };
   // Fewer rows at a time where each has many elements.
   let size = 64;
@@ -88,35 +47,27 @@ export const group: Operator<Group> = function* (step, runtime, meter) {
     for (let from = 0; from < batch.rows.length;) {
       const to = Math.min(batch.rows.length, from + size);
       const before = tally.elements;
-      kernel(batch.rows, batch.positions, from, to, find, tally, context);
+      kernel(batch.rows, from, to, groups.find, groups.columns, tally, context);
       const perRow = 1 + (tally.elements - before) / (to - from);
       size = Math.max(1, Math.min(size * 2, Math.floor(atOnce / perRow)));
       from = to;
-      runMeter.hold(meter, held() - meter.held);
+      runMeter.hold(meter, groups.held - meter.held);
       watch.look(step);
     }
     yield stillWorking;
   }
   unnested?.lines.forEach((line, i) => meter.inner.set(line, i === 0 ? tally.elements : tally.kept));
-  const percentages = measures.map(({ percentage }) => percentage && compileValue(percentage));
-  const nothing = (): void => undefined;
+  const rowOf = rowMaker(step, groups, context);
   const most = Math.min(largestBatch, runtime.batchRows);
   const ownedByRow = ownedBytes(step);
-  for (let from = 0; from < states.length; from += most) {
+  for (let from = 0; from < groups.size; from += most) {
     const rows: Json[] = [];
     const positions: number[] = [];
     let passed = 0;
-    for (const { key, gathered } of states.slice(from, from + most)) {
-      let row: Json = {} as JsonObject;
-      keys?.forEach(({ target }, k) => {
-        row = assigned(row, target, key[k], nothing);
-      });
-      measures.forEach(({ target }, m) => {
-        const percentage = percentages[m]?.({}, context);
-        row = assigned(row, target, gathered[m].result(typeof percentage === 'number' ? percentage : 50), nothing);
-      });
+    for (let group = from; group < Math.min(groups.size, from + most); group++) {
+      const row = rowOf(group);
       rows.push(row);
-      positions.push(from + rows.length - 1);
+      positions.push(group);
       passed += ownedByRow(row) - shellBytes(row);
     }
     // What a row is made of goes on with it.
@@ -125,6 +76,89 @@ export const group: Operator<Group> = function* (step, runtime, meter) {
   }
   runMeter.hold(meter, -meter.held);
 };
+
+/** The groups of a run, numbered as their first rows come: their keys and what is gathered of each, a column each. */
+class Groups {
+  readonly columns: readonly Column[];
+  readonly keys: readonly Value[][];
+  /** The number of a group by the values of its keys. */
+  readonly find: (...key: Value[]) => number;
+  size = 0;
+  private readonly numbers: TupleNumbers;
+  private room = 0;
+
+  constructor({ keys = [], measures, input }: Group) {
+    this.columns = measures.map(({ aggregate, argument }) => {
+      return columnFor[aggregate](argument === undefined ? () => 0 : ownedByValue(argument, input));
+    });
+    this.keys = keys.map(() => []);
+    this.numbers = new TupleNumbers(keys.map(({ expression }) => ownedByValue(expression, input)));
+    this.find = this.finder(keys.length);
+  }
+
+  /** Without a list being made for each row where there are few keys. */
+  private finder(keys: number): (...key: Value[]) => number {
+    const { numbers } = this;
+    const { numberOf } = numbers;
+    if (keys === 1) {
+      return (a) => {
+        const group = numberOf(a);
+        return group < this.size ? group : this.add(group, [a]);
+      };
+    }
+    if (keys === 2) {
+      return (a, b) => {
+        const group = numberOf(a, b);
+        return group < this.size ? group : this.add(group, [a, b]);
+      };
+    }
+    return (...key) => {
+      const group = numberOf(...key);
+      return group < this.size ? group : this.add(group, key);
+    };
+  }
+
+  private add(group: number, key: readonly Value[]): number {
+    this.size = group + 1;
+    if (this.size > this.room) {
+      this.room = Math.max(fewestGroups, this.room * 2);
+      for (const column of this.columns) column.grow(this.room);
+    }
+    key.forEach((value, k) => this.keys[k].push(typeof value === 'string' ? this.numbers.heldText(k, value) : value));
+    return group;
+  }
+
+  /** Bytes. */
+  get held(): number {
+    let bytes = this.numbers.held + this.size * this.keys.length * heldPerKey;
+    for (const { held } of this.columns) bytes += held;
+    return bytes;
+  }
+}
+
+/** Makes the row of a group. */
+function rowMaker({ keys = [], measures }: Group, groups: Groups, context: Context): (group: number) => Json {
+  const percentages = measures.map(({ percentage }) => {
+    const value = percentage && compileValue(percentage)({}, context);
+    return typeof value === 'number' ? value : 50;
+  });
+  const targets = [...keys, ...measures].map(({ target }) => target);
+  const results = (group: number): Value[] => [
+    ...groups.keys.map((values) => values[group]),
+    ...groups.columns.map((column, m) => column.result(group, percentages[m])),
+  ];
+  const isFlat = targets.every((target) => target.length === 1) && new Set(targets.map(([name]) => name)).size === targets.length;
+  if (isFlat) {
+    const make = compileKeyRow(targets);
+    return (group) =>
+      make(
+        results(group).map((value) => [value]),
+        0,
+      );
+  }
+  const misplaced = (): void => undefined;
+  return (group) => results(group).reduce<Json>((row, value, i) => assigned(row, targets[i], value, misplaced), {} as JsonObject);
+}
 
 function siteOf(measure: Measure): Site {
   const { argument, from, to } = measure;

@@ -1,0 +1,67 @@
+import type { Json, Value } from '../../values/json.ts';
+import { grownFloats } from '../numbering/growing.ts';
+import { Chains } from './chains.ts';
+import type { Column, OwnedBy } from './column.ts';
+
+/** Percentiles of numbers, between the two that are nearest; nothing of none. */
+export class Percentiles implements Column {
+  private readonly chains = new Chains();
+  private numbers = new Float64Array(16);
+
+  grow(groups: number): void {
+    this.chains.grow(groups);
+  }
+  add(group: number, value: Json): void {
+    const place = this.chains.append(group);
+    if (place === this.numbers.length) this.numbers = grownFloats(this.numbers, place * 2);
+    this.numbers[place] = value as number;
+  }
+  result(group: number, percentage: number): Value {
+    const sorted = new Float64Array(this.chains.countOf(group));
+    if (sorted.length === 0) return undefined;
+    this.chains.read(group, this.numbers, sorted);
+    sorted.sort();
+    const place = (Math.min(100, Math.max(0, percentage)) / 100) * (sorted.length - 1);
+    const below = Math.floor(place);
+    return between(sorted[below], sorted[Math.min(below + 1, sorted.length - 1)], place - below);
+  }
+  get held(): number {
+    return this.chains.held + this.numbers.byteLength;
+  }
+}
+
+/** What lies at a share of the way from one number to another; their distance alone may be beyond a double. */
+function between(a: number, b: number, share: number): number {
+  const distance = b - a;
+  return Number.isFinite(distance) ? a + distance * share : a * (1 - share) + b * share;
+}
+
+const heldPerValue = 12;
+
+/** All values that came, in the order in which they did. */
+export class Lists implements Column {
+  private readonly chains = new Chains();
+  private readonly values: Json[] = [];
+  private readonly ownedBy: OwnedBy;
+  private owned = 0;
+
+  constructor(ownedBy: OwnedBy) {
+    this.ownedBy = ownedBy;
+  }
+  grow(groups: number): void {
+    this.chains.grow(groups);
+  }
+  add(group: number, value: Json): void {
+    this.chains.append(group);
+    this.values.push(value);
+    this.owned += this.ownedBy(value);
+  }
+  result(group: number): Value {
+    const own = new Array<Json>(this.chains.countOf(group));
+    this.chains.read(group, this.values, own);
+    return own;
+  }
+  get held(): number {
+    return this.chains.held + this.values.length * heldPerValue + this.owned;
+  }
+}
