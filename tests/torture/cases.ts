@@ -19,6 +19,14 @@ const towns = many(1_200, (i) => ({ t: `${i % 2 ? 'Béziers' : 'Caen'} ${i}` }))
 const uneven = many(2_000, (i) => ({ ...(i % 20 > 0 && { size: i }), state: i % 19 === 0 ? 'x' : 'y' }));
 
 export const named: readonly Named[] = [
+  {
+    name: 'a filter that asks the row for what it has no more',
+    c: [
+      { id: 'c0', list: [{}] },
+      { id: 'c1', list: [{ f: 1 }] },
+    ],
+    asked: ['compute t = 1\nselect @.id, @.list\nwhere @.list[?@.f == $.t]', 'compute t = 1\nselect @.id, @.list\nwhere any(@.list, @.f == $.t)', 'rank as t order by @.id\ngroup by @.list\nwhere @.list[?@.f == $.t]'], // prettier-ignore
+  },
   { name: 'texts that end with a packed stretch, in order', c: tubs, asked: ['order by @.t', 'order by @.t desc\nlimit 3'] },
   {
     name: 'texts that end with a packed stretch, by index',

@@ -235,6 +235,12 @@ const stage = fc.oneof(
     .map(([kind, path]) => `${kind} as t partition by @.a order by ${path} desc\nwhere @.t <= 2`),
   fc.constantFrom('select @.id, @.a, @.k, @.list', 'select @.a, @.k as t, @.e', 'limit 4', 'offset 1', 'limit 2'),
 );
+/** Conditions on rows that have lost or renamed what they had: nothing but what is there by then may be looked at. */
+const afterNaming = fc.tuple(
+  fc.oneof(compute, fc.constant('rank as t order by @.k')),
+  fc.constantFrom('select @.id, @.a, @.list', 'select @.k as a, @.list', 'group by @.list, @.k as a', 'group by @.a as t, @.list measure k = count()', 'group all measure t = count()'), // prettier-ignore
+  fc.oneof(where, fc.tuple(fc.constantFrom('@.list[?@.f == $', 'any(@.list, @.f != $'), field).map(([begin, path]) => `where ${begin}${path.slice(1)}${begin.startsWith('any') ? ')' : ']'}`)), // prettier-ignore
+);
 /** What is done as one step where nothing looks at the rows between. */
 const unnestedGroup = fc
   .tuple(
@@ -244,7 +250,11 @@ const unnestedGroup = fc
   )
   .map(([unnest, between, last]) => [unnest, ...between, last]);
 const pipelines = fc
-  .oneof({ weight: 3, arbitrary: fc.array(stage, { minLength: 1, maxLength: 6 }) }, { weight: 1, arbitrary: unnestedGroup })
+  .oneof(
+    { weight: 3, arbitrary: fc.array(stage, { minLength: 1, maxLength: 6 }) },
+    { weight: 1, arbitrary: unnestedGroup },
+    { weight: 1, arbitrary: afterNaming },
+  )
   .map((stages) => ['from c', ...stages].join('\n'));
 
 test('generated pipelines give what their stages mean, row for row; with indexes and without', async () => {

@@ -39,6 +39,12 @@ test.each<[string, string[]]>([
   ['order by @.when\nwhere @.a == 3', ['where moved up: @.a == 3 is tested before line 2']],
   ['compute x = @.a + 1\nwhere @.a == 3 && @.x == 4', ['where moved up: @.a == 3 is tested before line 2']],
   ['select @.a as y, @.when\nwhere @.y == 3', ['where moved up: @.a == 3 is tested before line 2']],
+  // What a filter asks of the row is asked of the row as it was there.
+  ['select @.id, @.list\nwhere @.list[?@.f == $.a]', []],
+  ['select @.a as y, @.list\nwhere any(@.list, @.f == $.y)', ['where moved up: any(@.list, @.f == $.a) is tested before line 2']],
+  ['select @.a as y, @.list\nwhere @.list[?@.f == $.y]', ['where moved up: @.list[?@.f == $.a] is tested before line 2']],
+  ['group by @.list measure n = count()\nwhere @.list[?@.f == $.n]', []],
+  ['group all measure n = count()\nwhere 1 == 2', []],
   ['omit @.list\nwhere @.a == 3', ['where moved up: @.a == 3 is tested before line 2']],
   ['omit @.a\nwhere @.a == 3', []],
   [`${join}\nwhere @.a == 3`, ['where moved up: @.a == 3 is tested before line 2']],

@@ -4,6 +4,7 @@ import { printExpression } from '../language/grammar/print.ts';
 import { isSingle, walk, type Expression } from '../language/tree.ts';
 import { conjunctsOf } from '../planner/conjuncts.ts';
 import type { PlannedStage } from '../planner/logical.ts';
+import { traitsOf } from '../planner/traits.ts';
 import type { Json, Value } from '../values/json.ts';
 
 /** A part of a condition, whether it held, and the values that it saw. */
@@ -70,5 +71,6 @@ function pathsIn(expression: Expression): Expression[] {
 
 /** Stages at which it depends on other rows what happens to one. */
 export function goesByPlace({ stage }: PlannedStage): boolean {
-  return stage.kind === 'limit' || stage.kind === 'offset' || stage.kind === 'order' || stage.kind === 'sample';
+  const { gives, order, looksAtOrder } = traitsOf(stage);
+  return gives(stage) !== 'new' && (order === 'made' || looksAtOrder(stage));
 }

@@ -1,6 +1,7 @@
 import type { FieldTree } from '../shape/fieldTree.ts';
 import { madeBy } from './fieldLife.ts';
 import { pathText } from './grammar/print.ts';
+import { traitsOf } from './stages/registry.ts';
 import type { Stage } from './stages/stage.ts';
 
 /** What a line did to the fields of a row, as paths (`@.fee.night`), parents before their fields. */
@@ -28,7 +29,7 @@ function isMadeAnew(stage: Stage, names: readonly string[]): boolean {
   const made = madeBy(stage, names);
   if (made === undefined) return false;
   // A key that is the field itself is the field as it was.
-  const isItself = stage.kind === 'group' && made.from.length === 1 && pathText(made.from[0]) === pathText(names);
+  const isItself = traitsOf(stage.kind).gives(stage) === 'new' && made.from.length === 1 && pathText(made.from[0]) === pathText(names);
   return !isItself;
 }
 

@@ -1,5 +1,7 @@
 import { parsePipeline } from './parsePipeline.ts';
-import { isJoin } from './stages/stage.ts';
+import { traitsOf } from './stages/registry.ts';
+import type { Stage } from './stages/stage.ts';
+import type { Span } from './span.ts';
 
 /** A saved pipeline that others can read as a source. */
 export interface View {
@@ -8,11 +10,14 @@ export interface View {
 }
 export type Views = ReadonlyMap<string, View>;
 
+/** What a stage reads by name. */
+function sourceOf(stage: Stage): { readonly name: string; readonly span: Span } | undefined {
+  return traitsOf(stage.kind).source(stage);
+}
+
 /** The names that a pipeline reads directly: its source, and those that it joins. Stages that are off do not count. */
 export function namedSources(text: string): string[] {
-  const names = parsePipeline(text).stages.flatMap(({ stage, off }) =>
-    stage === undefined || off ? [] : stage.kind === 'from' || isJoin(stage) ? [stage.source] : [],
-  );
+  const names = parsePipeline(text).stages.flatMap(({ stage, off }) => (stage === undefined || off ? [] : (sourceOf(stage)?.name ?? [])));
   return [...new Set(names)];
 }
 
@@ -51,8 +56,9 @@ export function viewsRead(text: string, views: Views): Set<string> {
 
 /** A pipeline's text with one of its sources called otherwise; all else stays as it was written. */
 export function withSource(text: string, name: string, next: string): string {
-  const spans = parsePipeline(text).stages.flatMap(({ stage }) =>
-    stage !== undefined && (stage.kind === 'from' || isJoin(stage)) && stage.source === name ? [stage.sourceSpan] : [],
-  );
+  const spans = parsePipeline(text).stages.flatMap(({ stage }) => {
+    const source = stage && sourceOf(stage);
+    return source?.name === name ? [source.span] : [];
+  });
   return spans.reduceRight((written, { from, to }) => written.slice(0, from) + next + written.slice(to), text);
 }

@@ -9,7 +9,7 @@ export interface PathPlace {
   readonly asNodes: boolean;
 }
 
-/** What stands in a path's place; undefined to leave it, its filters changed alike. */
+/** What stands in the place of a path, whose filters have been changed already; undefined to leave it. */
 export type PathChange = (path: PathExpression, place: PathPlace) => Expression | undefined;
 
 /**
@@ -18,9 +18,9 @@ export type PathChange = (path: PathExpression, place: PathPlace) => Expression 
  */
 export function withPaths(expression: Expression, change: PathChange, place: PathPlace = { inFilter: false, asNodes: false }): Expression {
   if (expression.kind === 'path') {
-    const replaced = change(expression, place);
-    if (replaced !== undefined) return replaced;
-    return { ...expression, segments: filtersWithPaths(expression, change) };
+    // What stands in its filters is changed whatever becomes of the path itself.
+    const inside = expression.segments.some(hasFilter) ? { ...expression, segments: filtersWithPaths(expression, change) } : expression;
+    return change(inside, place) ?? inside;
   }
   if (children(expression).length === 0) return expression;
   const { inFilter } = place;
@@ -53,7 +53,7 @@ export function withPaths(expression: Expression, change: PathChange, place: Pat
 }
 
 /** The segments of a path with some of the paths in their filters replaced. */
-export function filtersWithPaths({ segments }: PathExpression, change: PathChange): readonly Segment[] {
+function filtersWithPaths({ segments }: PathExpression, change: PathChange): readonly Segment[] {
   return segments.map((segment) =>
     hasFilter(segment)
       ? {

@@ -3,6 +3,7 @@ import { fieldNames } from '../language/tree.ts';
 import type { PlannableStage } from './logical.ts';
 import type { Covering } from './physical.ts';
 import { readsOf, stageReads, type Reads } from './rewrites/reads.ts';
+import { namesAll, traitsOf } from './traits.ts';
 import type { Expression } from '../language/tree.ts';
 
 /** Fields that something reads of a row, as chains of names; undefined where it may read any. */
@@ -22,32 +23,16 @@ export function readToTheEnd(conditions: readonly Expression[], following: reado
   };
   for (const condition of conditions) if (!take(readsOf(condition))) return undefined;
   for (const stage of following) {
-    if (!passing.has(stage.kind) || !take(stageReads(stage))) return undefined;
-    if (stage.kind === 'select' || stage.kind === 'group' || stage.kind === 'groupAll') return read;
-    const targets =
-      stage.kind === 'compute' ? stage.assignments.map(({ target }) => target) : 'target' in stage ? [stage.target.names] : [];
+    const { worksOnParts, writes } = traitsOf(stage);
+    if (!worksOnParts || !take(stageReads(stage))) return undefined;
+    if (namesAll(stage)) return read;
+    const written = writes(stage);
     // What is put inside a field needs the rest of that field.
-    if (targets.some((names) => names.length > 1)) return undefined;
-    for (const [name] of targets) made.add(name);
+    if (written === 'any' || written.some((names) => names.length > 1)) return undefined;
+    for (const [name] of written) made.add(name);
   }
   return undefined;
 }
-
-const passing: ReadonlySet<PlannableStage['kind']> = new Set([
-  'mark',
-  'where',
-  'order',
-  'offset',
-  'limit',
-  'sample',
-  'compute',
-  'rank',
-  'denseRank',
-  'rowNumber',
-  'select',
-  'group',
-  'groupAll',
-]);
 
 /** The names of a key that is a field; undefined for a computed one, or one of array elements. */
 export function keyFields({ keys }: IndexDefinition): (readonly string[] | undefined)[] {

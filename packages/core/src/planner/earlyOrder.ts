@@ -1,8 +1,9 @@
 import type { OrderStage, UnnestStage } from '../language/stages/stage.ts';
 import { demandOf } from './demand.ts';
-import { isStage, type PlannableStage, type PlannedStage } from './logical.ts';
+import { isStage, type PlannedStage } from './logical.ts';
 import { passedLines } from './rewrites/above.ts';
 import { keysAbove } from './rewrites/orderUp.ts';
+import { passesInOrder, traitsOf } from './traits.ts';
 
 /** A pipeline with its order before lines that may drop rows: where an index gives it, only as much is read as is wanted. */
 export interface EarlyOrder {
@@ -13,11 +14,6 @@ export interface EarlyOrder {
   /** The lines that it goes before, in words. */
   readonly passed: string;
 }
-
-/** Stages through which rows pass one after another, those that one row gives staying together. */
-const passing: ReadonlySet<PlannableStage['kind']> = new Set([
-  'where', 'select', 'omit', 'compute', 'unnest', 'join', 'leftJoin', 'gatherJoin', 'mark',
-]); // prettier-ignore
 
 /** Of rows that come to a condition, what nothing is known of passes about so many. */
 const sharePassing = 1 / 3;
@@ -37,7 +33,7 @@ export function earlyOrder(
   const order = stages[at];
   if (start < 1 || !isStage(order, 'order')) return undefined;
   const between = stages.slice(start, at);
-  if (between.every(({ stage }) => stage.kind === 'mark') || !between.every(({ stage }) => passing.has(stage.kind))) return undefined;
+  if (between.every(({ stage }) => stage.kind === 'mark') || !between.every(({ stage }) => passesInOrder(stage))) return undefined;
   const demand = demandOf(stages.slice(at + 1), countOf);
   const keys = between.reduceRight<OrderStage['keys'] | undefined>(
     (moved, { stage }) => moved && keysAbove(moved, stage),
@@ -46,7 +42,7 @@ export function earlyOrder(
   if (demand === undefined || keys === undefined) return undefined;
   const rowsPer = between.reduce((rows, one) => {
     if (isStage(one, 'unnest')) return rows * Math.max(0.1, elements(one.stage));
-    return isStage(one, 'where') ? rows * sharePassing : rows;
+    return traitsOf(one.stage).gives(one.stage) === 'at most one' ? rows * sharePassing : rows;
   }, 1);
   const moved: PlannedStage<OrderStage> = { ...order, stage: { ...order.stage, keys } };
   return {

@@ -5,9 +5,33 @@ import { parseExpression } from '../grammar/expressions.ts';
 import { parsePath } from '../grammar/paths.ts';
 import { printExpression, printPath } from '../grammar/print.ts';
 import { commaSeparated, type Reader } from '../grammar/reader.ts';
-import type { AppendStep, DeleteStep, RemoveStep, ReplaceStep, SetItem, SetStep, StageDefinition, TakeStep } from '../stages/stage.ts';
+import type {
+  AppendStep,
+  ChangeStep,
+  DeleteStep,
+  RemoveStep,
+  ReplaceStep,
+  SetItem,
+  SetStep,
+  StageDefinition,
+  TakeStep,
+} from '../stages/stage.ts';
 import { fieldNames, isSingle, type PathExpression } from '../tree.ts';
 import { shapeOf } from '../stages/select.ts';
+import { no, none, type StageTraits } from '../stages/traits.ts';
+
+/** Steps of a change make a document of a document, and no plan moves anything past them. */
+const ofDocuments: StageTraits<ChangeStep> = {
+  gives: () => 'one',
+  decidedBy: 'row',
+  order: 'kept',
+  looksAtOrder: no,
+  keepsOnly: none,
+  worksOnParts: false,
+  writes: () => 'any',
+  source: none,
+  made: none,
+};
 
 export const set: StageDefinition<SetStep> = {
   words: ['set'],
@@ -16,6 +40,7 @@ export const set: StageDefinition<SetStep> = {
   parse: (reader) => ({ kind: 'set', items: commaSeparated(reader, () => setItem(reader)) }),
   print: ({ items }) => `set ${items.map(({ target, expression }) => `${printPath(target)} = ${printExpression(expression)}`).join(', ')}`,
   expressions: ({ items }) => items.map(({ expression }) => expression),
+  traits: ofDocuments,
   check: ({ items }, scope) => {
     for (const { expression } of items) checkValue(expression, scope);
   },
@@ -33,6 +58,7 @@ export const remove: StageDefinition<RemoveStep> = {
   parse: (reader) => ({ kind: 'remove', paths: commaSeparated(reader, () => targetPath(reader, true)) }),
   print: ({ paths }) => `remove ${paths.map(printPath).join(', ')}`,
   expressions: ({ paths }) => paths,
+  traits: ofDocuments,
   check: ({ paths }, scope) => {
     for (const path of paths) checkValue(path, scope);
   },
@@ -54,6 +80,7 @@ export const append: StageDefinition<AppendStep> = {
   },
   print: ({ expression, target }) => `append ${printExpression(expression)} to ${printPath(target)}`,
   expressions: ({ expression }) => [expression],
+  traits: ofDocuments,
   check: ({ expression }, scope) => checkValue(expression, scope),
   effect: (_step, before) => before,
 };
@@ -69,6 +96,7 @@ export const take: StageDefinition<TakeStep> = {
   },
   print: ({ expression, target }) => `take ${printExpression(expression)} from ${printPath(target)}`,
   expressions: ({ expression, target }) => [expression, target],
+  traits: ofDocuments,
   check: ({ expression, target }, scope) => {
     checkValue(expression, scope);
     checkValue(target, scope);
@@ -83,6 +111,7 @@ export const replace: StageDefinition<ReplaceStep> = {
   parse: (reader) => ({ kind: 'replace', expression: parseExpression(reader) }),
   print: ({ expression }) => `replace with ${printExpression(expression)}`,
   expressions: ({ expression }) => [expression],
+  traits: ofDocuments,
   check: ({ expression }, scope) => checkValue(expression, scope),
   effect: () => openTree,
 };
@@ -94,6 +123,7 @@ export const deletion: StageDefinition<DeleteStep> = {
   parse: () => ({ kind: 'delete' }),
   print: () => 'delete',
   expressions: () => [],
+  traits: ofDocuments,
   check: () => undefined,
   effect: (_step, before) => before,
 };

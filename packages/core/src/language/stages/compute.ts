@@ -8,6 +8,7 @@ import { commaSeparated, type Reader } from '../grammar/reader.ts';
 import { walk } from '../tree.ts';
 import { shapeOf } from './select.ts';
 import type { Assignment, ComputeStage, StageDefinition } from './stage.ts';
+import { no, none, overlap, readIn } from './traits.ts';
 
 export const compute: StageDefinition<ComputeStage> = {
   words: ['compute'],
@@ -16,6 +17,20 @@ export const compute: StageDefinition<ComputeStage> = {
   parse: (reader) => ({ kind: 'compute', assignments: commaSeparated(reader, () => assignment(reader)) }),
   print: ({ assignments }) => `compute ${assignments.map(printAssignment).join(', ')}`,
   expressions: ({ assignments }) => assignments.map(({ expression }) => expression),
+  traits: {
+    gives: () => 'one',
+    decidedBy: 'row',
+    order: 'kept',
+    looksAtOrder: no,
+    keepsOnly: none,
+    worksOnParts: true,
+    writes: ({ assignments }) => assignments.map(({ target }) => target),
+    source: none,
+    made: ({ assignments }, field) => {
+      const own = assignments.findLast(({ target }) => overlap(target, field));
+      return own && { text: `computed as ${printExpression(own.expression)}`, from: readIn(own.expression), sources: [] };
+    },
+  },
   check: ({ assignments }, scope) => {
     let current = scope.current;
     for (const one of assignments) {

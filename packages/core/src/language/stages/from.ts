@@ -3,6 +3,7 @@ import { findings } from '../diagnostics/findings.ts';
 import { nearest } from '../diagnostics/nearest.ts';
 import { parseSourceName } from '../grammar/names.ts';
 import type { FromStage, StageDefinition } from './stage.ts';
+import { no, none, nothing } from './traits.ts';
 
 export const from: StageDefinition<FromStage> = {
   words: ['from'],
@@ -14,6 +15,17 @@ export const from: StageDefinition<FromStage> = {
   },
   print: (stage) => `from ${stage.source}`,
   expressions: () => [],
+  traits: {
+    gives: () => 'new',
+    decidedBy: 'rows',
+    order: 'made',
+    looksAtOrder: no,
+    keepsOnly: none,
+    worksOnParts: false,
+    writes: nothing,
+    source: ({ source, sourceSpan }) => ({ name: source, span: sourceSpan }),
+    made: none,
+  },
   check: ({ source, sourceSpan }, scope) => {
     if (scope.collections !== undefined && !scope.collections.includes(source)) {
       scope.report(findings.unknownCollection(sourceSpan, source, nearest(source, scope.collections)));

@@ -9,8 +9,9 @@ import { printExpression } from '../grammar/print.ts';
 import { commaSeparated, type Reader } from '../grammar/reader.ts';
 import type { Expression } from '../tree.ts';
 import { arrayTree, booleanTree, numberTree } from './knownTrees.ts';
-import { parseSelectItem, printSelectItem, rejectOverlaps, shapeOf } from './select.ts';
+import { madeByItem, parseSelectItem, printSelectItem, rejectOverlaps, shapeOf } from './select.ts';
 import type { GroupAllStage, GroupStage, Measure, StageDefinition } from './stage.ts';
+import { covers, none, nothing, readIn, type Chain, type Made } from './traits.ts';
 
 export const group: StageDefinition<GroupStage> = {
   words: ['group', 'by'],
@@ -23,6 +24,17 @@ export const group: StageDefinition<GroupStage> = {
   },
   print: ({ keys, measures }) => `group by ${keys.map(printSelectItem).join(', ')}${printMeasures(measures)}`,
   expressions: ({ keys, measures }) => [...keys.map(({ expression }) => expression), ...measures.flatMap(expressionsOf)],
+  traits: {
+    gives: () => 'new',
+    decidedBy: 'rows',
+    order: 'of first rows',
+    looksAtOrder: () => true,
+    keepsOnly: ({ keys }) => keys,
+    worksOnParts: true,
+    writes: ({ keys, measures }) => [...keys, ...measures].map(({ target }) => target),
+    source: none,
+    made: ({ keys, measures }, field) => madeByItem(keys, field, 'a key:') ?? measured(measures, field),
+  },
   check: ({ keys, measures }, scope) => {
     for (const { expression } of keys) checkKey(expression, scope);
     checkMeasures(measures, scope);
@@ -44,12 +56,35 @@ export const groupAll: StageDefinition<GroupAllStage> = {
   },
   print: ({ measures }) => `group all${printMeasures(measures)}`,
   expressions: ({ measures }) => measures.flatMap(expressionsOf),
+  traits: {
+    gives: () => 'new',
+    decidedBy: 'rows',
+    // One row is in any order.
+    order: 'made',
+    looksAtOrder: ({ measures }) => measures.some(({ aggregate }) => looksAtOrder(aggregates[aggregate])),
+    keepsOnly: nothing,
+    worksOnParts: true,
+    writes: ({ measures }) => measures.map(({ target }) => target),
+    source: none,
+    made: ({ measures }, field) => measured(measures, field),
+  },
   check: ({ measures }, scope) => {
     checkMeasures(measures, scope);
     rejectOverlaps(measures, scope);
   },
   effect: ({ measures }, before) => withMeasures(emptyTree, measures, before),
 };
+
+function looksAtOrder({ ordered, picks }: Aggregate): boolean {
+  return ordered || picks === true;
+}
+
+function measured(measures: readonly Measure[], field: Chain): Made | undefined {
+  const measure = measures.find(({ target }) => covers(target, field));
+  if (measure === undefined) return undefined;
+  const from = [measure.argument, measure.where].flatMap((expression) => (expression === undefined ? [] : readIn(expression)));
+  return { text: `measured: ${printMeasure(measure)}`, from, sources: [] };
+}
 
 function parseMeasure(reader: Reader): Measure {
   const start = reader.token;

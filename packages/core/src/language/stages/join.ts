@@ -5,17 +5,20 @@ import { functionSignatures } from '../functions/signatures.ts';
 import { checkCondition } from '../grammar/check.ts';
 import { parseExpression } from '../grammar/expressions.ts';
 import { parseGivenName, parseSourceName, printGivenName } from '../grammar/names.ts';
-import { printExpression } from '../grammar/print.ts';
+import { pathText, printExpression } from '../grammar/print.ts';
 import type { Reader } from '../grammar/reader.ts';
 import { arrayTree } from './knownTrees.ts';
 import { warnOfOverwriting } from './overwriting.ts';
 import { reservedWords } from './reserved.ts';
 import type { JoinKind, JoinStage, StageDefinition } from './stage.ts';
+import { covers, no, none, type Gives } from './traits.ts';
 
 /** The name by which the partner is called in `on`: the last part of where it is put. */
 export function partnerName({ target }: Pick<JoinStage, 'target'>): string {
   return target.names[target.names.length - 1];
 }
+
+const givesOf: { readonly [K in JoinKind]: Gives } = { join: 'any', leftJoin: 'one or more', gatherJoin: 'one' };
 
 function definition<K extends JoinKind>(kind: K, words: readonly string[], doc: string, example: string): StageDefinition<JoinStage<K>> {
   return {
@@ -25,6 +28,22 @@ function definition<K extends JoinKind>(kind: K, words: readonly string[], doc: 
     parse: (reader) => parse(reader, kind),
     print: (stage) => `${words.join(' ')} ${stage.source} as ${printGivenName(stage.target.names)} on ${printExpression(stage.condition)}`,
     expressions: ({ condition }) => [condition],
+    traits: {
+      gives: () => givesOf[kind],
+      decidedBy: 'row',
+      order: 'kept',
+      looksAtOrder: no,
+      keepsOnly: none,
+      worksOnParts: false,
+      writes: ({ target }) => [target.names],
+      source: ({ source, sourceSpan }) => ({ name: source, span: sourceSpan }),
+      made: (stage, field) => {
+        const { source, target, condition } = stage;
+        if (!covers(target.names, field)) return undefined;
+        const inner = pathText(field.slice(target.names.length));
+        return { text: `brought in as ${partnerName(stage)}, on ${printExpression(condition)}`, from: [], sources: [`${source} ${inner}`] };
+      },
+    },
     check: (stage, scope) => {
       const { source, sourceSpan, target, condition } = stage;
       if (scope.collections !== undefined && !scope.collections.includes(source))

@@ -6,6 +6,7 @@ import { printPath } from '../grammar/print.ts';
 import { commaSeparated, type Reader } from '../grammar/reader.ts';
 import { fieldNames, type PathExpression } from '../tree.ts';
 import type { OmitStage, StageDefinition } from './stage.ts';
+import { no, none } from './traits.ts';
 
 export const omit: StageDefinition<OmitStage> = {
   words: ['omit'],
@@ -14,6 +15,20 @@ export const omit: StageDefinition<OmitStage> = {
   parse: (reader) => ({ kind: 'omit', paths: commaSeparated(reader, () => parseOmittedPath(reader)) }),
   print: ({ paths }) => `omit ${paths.map(printPath).join(', ')}`,
   expressions: ({ paths }) => paths,
+  traits: {
+    gives: () => 'one',
+    decidedBy: 'row',
+    order: 'kept',
+    looksAtOrder: no,
+    keepsOnly: none,
+    worksOnParts: false,
+    writes: ({ paths }) => {
+      const names = paths.map(fieldNames);
+      return names.every((chain) => chain !== undefined) ? names : 'any';
+    },
+    source: none,
+    made: none,
+  },
   check: ({ paths }, scope) => {
     for (const path of paths) checkValue(path, scope);
   },

@@ -5,6 +5,7 @@ import { printExpression } from '../grammar/print.ts';
 import { commaSeparated, type Reader } from '../grammar/reader.ts';
 import { parseText } from '../grammar/texts.ts';
 import type { OrderKey, OrderStage, StageDefinition } from './stage.ts';
+import { no, none, nothing } from './traits.ts';
 
 export const order: StageDefinition<OrderStage> = {
   words: ['order', 'by'],
@@ -13,6 +14,18 @@ export const order: StageDefinition<OrderStage> = {
   parse: (reader) => ({ kind: 'order', keys: commaSeparated(reader, () => parseOrderKey(reader)) }),
   print: ({ keys }) => `order by ${keys.map(printOrderKey).join(', ')}`,
   expressions: ({ keys }) => keys.map((key) => key.expression),
+  traits: {
+    gives: () => 'one',
+    decidedBy: 'rows',
+    order: 'made',
+    // Ties go by insertion order.
+    looksAtOrder: no,
+    keepsOnly: none,
+    worksOnParts: true,
+    writes: nothing,
+    source: none,
+    made: none,
+  },
   check: ({ keys }, scope) => {
     for (const { expression } of keys) checkKey(expression, scope);
   },

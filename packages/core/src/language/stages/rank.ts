@@ -8,6 +8,7 @@ import { numberTree } from './knownTrees.ts';
 import { parseOrderKey, printOrderKey } from './order.ts';
 import { warnOfOverwriting } from './overwriting.ts';
 import type { RankKind, RankStage, StageDefinition } from './stage.ts';
+import { covers, no, none, readIn } from './traits.ts';
 
 function definition<K extends RankKind>(kind: K, words: readonly string[], doc: string): StageDefinition<RankStage<K>> {
   return {
@@ -31,6 +32,21 @@ function definition<K extends RankKind>(kind: K, words: readonly string[], doc: 
       return `${words.join(' ')} as ${printGivenName(target.names)}${parts} order by ${keys.map(printOrderKey).join(', ')}`;
     },
     expressions: ({ partition, keys }) => [...partition, ...keys.map(({ expression }) => expression)],
+    traits: {
+      gives: () => 'one',
+      decidedBy: 'rows',
+      order: 'kept',
+      // Ties go by insertion order.
+      looksAtOrder: no,
+      keepsOnly: none,
+      worksOnParts: true,
+      writes: ({ target }) => [target.names],
+      source: none,
+      made: ({ target, partition, keys }, field) =>
+        covers(target.names, field)
+          ? { text: 'its rank', from: [...partition, ...keys.map(({ expression }) => expression)].flatMap(readIn), sources: [] }
+          : undefined,
+    },
     check: ({ target, partition, keys }, scope) => {
       for (const expression of [...partition, ...keys.map((key) => key.expression)]) checkKey(expression, scope);
       warnOfOverwriting(target, scope);

@@ -11,6 +11,7 @@ import { limit, offset } from './rowCount.ts';
 import { sample } from './sample.ts';
 import { select } from './select.ts';
 import { isChangeKind, type Stage, type StageDefinition, type StageKind } from './stage.ts';
+import type { StageTraits } from './traits.ts';
 import { where } from './where.ts';
 
 type Registry = { readonly [K in StageKind]: StageDefinition<Extract<Stage, { kind: K }>> };
@@ -46,6 +47,10 @@ export const stageRegistry: Registry = {
 /** The definition of a stage's kind, taken for any stage: the registry's type has paired them already. */
 export function definitionOf(kind: StageKind): StageDefinition<Stage> {
   return stageRegistry[kind] as unknown as StageDefinition<Stage>;
+}
+
+export function traitsOf(kind: StageKind): StageTraits<Stage> {
+  return definitionOf(kind).traits;
 }
 
 export const stageKinds = Object.keys(stageRegistry) as StageKind[];

@@ -4,6 +4,7 @@ import { parseExpression } from '../grammar/expressions.ts';
 import { printExpression } from '../grammar/print.ts';
 import { walk, type Expression } from '../tree.ts';
 import type { LimitStage, OffsetStage, StageDefinition } from './stage.ts';
+import { none, nothing } from './traits.ts';
 
 /** `offset` and `limit` differ in their word alone, as far as the language goes. */
 function rowCount<S extends OffsetStage | LimitStage>(kind: S['kind'], doc: string, example: string): StageDefinition<S> {
@@ -14,6 +15,17 @@ function rowCount<S extends OffsetStage | LimitStage>(kind: S['kind'], doc: stri
     parse: (reader) => ({ kind, count: parseExpression(reader) }) as S,
     print: ({ count }) => `${kind} ${printExpression(count)}`,
     expressions: ({ count }) => [count],
+    traits: {
+      gives: () => 'at most one',
+      decidedBy: 'rows',
+      order: 'kept',
+      looksAtOrder: () => true,
+      keepsOnly: none,
+      worksOnParts: true,
+      writes: nothing,
+      source: none,
+      made: none,
+    },
     check: ({ count }, scope) => {
       if (count.kind === 'literal' && !isRowCount(count.value)) {
         scope.report(findings.notAWholeNumber(count, kind));

@@ -3,6 +3,7 @@ import { parseExpression } from '../grammar/expressions.ts';
 import { printExpression } from '../grammar/print.ts';
 import { isConstant, isRowCount } from './rowCount.ts';
 import type { SampleStage, StageDefinition } from './stage.ts';
+import { none, nothing } from './traits.ts';
 
 export const sample: StageDefinition<SampleStage> = {
   words: ['sample'],
@@ -14,6 +15,17 @@ export const sample: StageDefinition<SampleStage> = {
   },
   print: ({ count, seed }) => `sample ${printExpression(count)}${seed === undefined ? '' : ` seed ${printExpression(seed)}`}`,
   expressions: ({ count, seed }) => (seed === undefined ? [count] : [count, seed]),
+  traits: {
+    gives: () => 'at most one',
+    decidedBy: 'rows',
+    order: 'kept',
+    looksAtOrder: () => true,
+    keepsOnly: none,
+    worksOnParts: true,
+    writes: nothing,
+    source: none,
+    made: none,
+  },
   check: ({ count, seed }, scope) => {
     for (const number of seed === undefined ? [count] : [count, seed]) {
       if (!isConstant(number)) scope.report(findings.notConstant(number, 'sample'));

@@ -7,6 +7,7 @@ import { isPlainlyWritten, printExpression } from '../grammar/print.ts';
 import { commaSeparated, type Reader } from '../grammar/reader.ts';
 import { fieldNames, type Expression } from '../tree.ts';
 import type { SelectItem, SelectStage, StageDefinition } from './stage.ts';
+import { covers, no, none, readIn, type Chain, type Made } from './traits.ts';
 
 export const select: StageDefinition<SelectStage> = {
   words: ['select'],
@@ -15,6 +16,21 @@ export const select: StageDefinition<SelectStage> = {
   parse: (reader) => ({ kind: 'select', items: commaSeparated(reader, () => parseSelectItem(reader)) }),
   print: ({ items }) => `select ${items.map(printSelectItem).join(', ')}`,
   expressions: ({ items }) => items.map((item) => item.expression),
+  traits: {
+    gives: () => 'one',
+    decidedBy: 'row',
+    order: 'kept',
+    looksAtOrder: no,
+    keepsOnly: ({ items }) => items,
+    worksOnParts: true,
+    writes: ({ items }) => items.map(({ target }) => target),
+    source: none,
+    made: ({ items }, field) => {
+      const made = madeByItem(items, field, 'put there from');
+      // A path that stays where it was is passed on.
+      return made?.isPath && made.from.length === 1 && made.from[0].join('\n') === field.join('\n') ? undefined : made;
+    },
+  },
   check: ({ items }, scope) => {
     for (const { expression } of items) checkValue(expression, scope);
     rejectOverlaps(items, scope);
@@ -22,6 +38,17 @@ export const select: StageDefinition<SelectStage> = {
   effect: ({ items }, before) =>
     items.reduce<FieldTree>((tree, { expression, target }) => withSubtree(tree, target, shapeOf(expression, before)), emptyTree),
 };
+
+/** How a field was made that is kept under a name, or inside it. */
+export function madeByItem(items: readonly SelectItem[], field: Chain, words: string): (Made & { readonly isPath: boolean }) | undefined {
+  const item = items.find(({ target }) => covers(target, field));
+  if (item === undefined) return undefined;
+  const { expression, target } = item;
+  const isPath = expression.kind === 'path';
+  const rest = field.slice(target.length);
+  const from = readIn(expression).map((one) => (isPath ? [...one, ...rest] : one));
+  return { text: `${words} ${printExpression(expression)}`, from, sources: [], isPath };
+}
 
 export function parseSelectItem(reader: Reader): SelectItem {
   const start = reader.token;

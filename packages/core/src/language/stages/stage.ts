@@ -5,6 +5,7 @@ import type { Scope } from '../grammar/check.ts';
 import type { Span } from '../span.ts';
 import type { Direction, NullsPlace } from '../../values/order.ts';
 import type { Expression, PathExpression } from '../tree.ts';
+import type { StageTraits } from './traits.ts';
 
 /** A name given in a stage, which may nest: `x.y`. */
 export interface GivenName extends Span {
@@ -195,6 +196,7 @@ export interface StageDefinition<S> {
   /** The expressions that stand directly in it. */
   readonly expressions: (stage: S) => readonly Expression[];
   readonly check: (stage: S, scope: StageScope) => void;
+  readonly traits: StageTraits<S>;
   /** What rows look like after it, given what they look like before. */
   readonly effect: (stage: S, before: FieldTree, scope: Pick<StageScope, 'shapeOf'>) => FieldTree;
 }

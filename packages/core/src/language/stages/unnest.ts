@@ -7,6 +7,7 @@ import { isSingle } from '../tree.ts';
 import { numberTree } from './knownTrees.ts';
 import { warnOfOverwriting } from './overwriting.ts';
 import type { StageDefinition, UnnestStage } from './stage.ts';
+import { covers, no, none, readIn } from './traits.ts';
 
 export const unnest: StageDefinition<UnnestStage> = {
   words: ['unnest'],
@@ -30,6 +31,20 @@ export const unnest: StageDefinition<UnnestStage> = {
   print: ({ path, target, position, keepEmpty }) =>
     `unnest ${printPath(path)} as ${printGivenName(target.names)}${position ? ` with position as ${printGivenName(position.names)}` : ''}${keepEmpty ? ' keep empty' : ''}`,
   expressions: ({ path }) => [path],
+  traits: {
+    gives: ({ keepEmpty }) => (keepEmpty ? 'one or more' : 'any'),
+    decidedBy: 'row',
+    order: 'kept',
+    looksAtOrder: no,
+    keepsOnly: none,
+    worksOnParts: false,
+    writes: ({ target, position }) => [target.names, ...(position ? [position.names] : [])],
+    source: none,
+    made: ({ path, target, position }, field) => {
+      if (position && covers(position.names, field)) return { text: 'the position of an element', from: readIn(path), sources: [] };
+      return covers(target.names, field) ? { text: `an element of ${printPath(path)}`, from: readIn(path), sources: [] } : undefined;
+    },
+  },
   check: ({ path, target, position }, scope) => {
     checkValue(path, scope);
     const own = path.segments.length === target.names.length && printPath(path) === `@.${target.names.join('.')}`;

@@ -2,6 +2,7 @@ import { checkCondition } from '../grammar/check.ts';
 import { parseExpression } from '../grammar/expressions.ts';
 import { printExpression } from '../grammar/print.ts';
 import type { StageDefinition, WhereStage } from './stage.ts';
+import { no, none, nothing } from './traits.ts';
 
 const lineLength = 90;
 
@@ -17,6 +18,17 @@ export const where: StageDefinition<WhereStage> = {
     return `where ${condition.operands.map((_, i) => operand(i)).join('\n  && ')}`;
   },
   expressions: ({ condition }) => [condition],
+  traits: {
+    gives: () => 'at most one',
+    decidedBy: 'row',
+    order: 'kept',
+    looksAtOrder: no,
+    keepsOnly: none,
+    worksOnParts: true,
+    writes: nothing,
+    source: none,
+    made: none,
+  },
   check: ({ condition }, scope) => checkCondition(condition, scope),
   effect: (_stage, before) => before,
 };

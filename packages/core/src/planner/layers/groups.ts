@@ -8,7 +8,7 @@ import { isSingle, type Expression } from '../../language/tree.ts';
 import { isStage, type PlannedStage } from '../logical.ts';
 import type { PhysicalStep, Unnested } from '../physical.ts';
 import { readsOf, touches } from '../rewrites/reads.ts';
-import { filtersWithPaths, isOfRow, leadingNames, withPaths, type PathChange } from '../../language/substitute.ts';
+import { isOfRow, leadingNames, withPaths, type PathChange } from '../../language/substitute.ts';
 import type { PlannedSource } from '../source.ts';
 import { measuredOn } from '../statistics.ts';
 import type { LayContext } from './layer.ts';
@@ -74,7 +74,7 @@ export function layUnnestedGroup(
         return value;
       }
       if (names[0] !== element) return undefined;
-      return { ...path, root: { kind: 'partner', name: elementName }, segments: filtersWithPaths(path, change).slice(1) };
+      return { ...path, root: { kind: 'partner', name: elementName }, segments: path.segments.slice(1) };
     };
     return withPaths(expression, change, { inFilter: false, asNodes });
   };

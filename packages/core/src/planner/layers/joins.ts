@@ -1,7 +1,7 @@
 import { printExpression } from '../../language/grammar/print.ts';
 import { partnerName } from '../../language/stages/join.ts';
 import type { JoinStage } from '../../language/stages/stage.ts';
-import { isSingle, walk, type Expression } from '../../language/tree.ts';
+import { isSingle, type Expression } from '../../language/tree.ts';
 import { conjunctsOf, joined, type Conjunct } from '../conjuncts.ts';
 import type { PlannedStage } from '../logical.ts';
 import type { JoinMatch, PhysicalStep, UsedFields } from '../physical.ts';
@@ -177,23 +177,13 @@ function neverEmpty(expression: Expression, partner: string): Expression {
 function sideOf(expression: Expression, partner: string): Side {
   let row = false;
   let other = false;
-  walk(expression, (node) => {
-    if (node.kind !== 'path') return;
-    if (node.root.kind === 'partner' && node.root.name === partner) other = true;
-    else if (node.root.kind === 'whole') row = true;
-    else if (!isElement(expression, node)) row = true;
-  });
-  return row ? (other ? 'both' : 'row') : other ? 'partner' : 'neither';
-}
-
-/** Whether `@` of a node is an element: the node stands in a filter, or in what each, any or every do with elements. */
-function isElement(root: Expression, node: Expression): boolean {
-  const elements = new Set<Expression>();
-  withPaths(root, (path, { inFilter }) => {
-    if (inFilter) elements.add(path);
+  withPaths(expression, (path, { inFilter }) => {
+    if (path.root.kind === 'partner' && path.root.name === partner) other = true;
+    // In a filter, and in what each, any or every do, `@` is an element.
+    else if (path.root.kind === 'whole' || !inFilter) row = true;
     return undefined;
   });
-  return elements.has(node);
+  return row ? (other ? 'both' : 'row') : other ? 'partner' : 'neither';
 }
 
 /** The same with the partner as the current row; inside a filter, where `@` is an element, as the whole row. */

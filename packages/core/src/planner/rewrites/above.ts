@@ -1,42 +1,24 @@
-import { isJoin, type PipelineStage } from '../../language/stages/stage.ts';
+import type { SelectItem } from '../../language/stages/stage.ts';
 import { fieldNames, type Expression, type PathExpression } from '../../language/tree.ts';
 import type { PlannableStage } from '../logical.ts';
+import { traitsOf } from '../traits.ts';
 import { readsOf, touches } from './reads.ts';
 import { continued, isOfRow, leadingNames, withPaths } from '../../language/substitute.ts';
 
 /** An expression on the rows that come out of a stage, as it reads on those that go in; undefined where it cannot. */
 export function above(expression: Expression, stage: PlannableStage): Expression | undefined {
-  switch (stage.kind) {
-    case 'mark':
-    case 'where':
-    case 'order':
-      return expression;
-    case 'compute':
-      return touches(
-        readsOf(expression),
-        stage.assignments.map(({ target }) => target),
-      )
-        ? undefined
-        : expression;
-    case 'unnest':
-      return touches(readsOf(expression), [stage.target.names, ...(stage.position ? [stage.position.names] : [])]) ? undefined : expression;
-    case 'omit': {
-      const targets = stage.paths.map(fieldNames);
-      return targets.includes(undefined) || touches(readsOf(expression), targets as string[][]) ? undefined : expression;
-    }
-    case 'select':
-    case 'group':
-      return throughItems(expression, stage);
-    default:
-      return isJoin(stage as PipelineStage) && 'target' in stage && !touches(readsOf(expression), [stage.target.names])
-        ? expression
-        : undefined;
-  }
+  const { decidedBy, order, keepsOnly, writes } = traitsOf(stage);
+  const kept = keepsOnly(stage);
+  // Where nothing goes on, a row comes out whatever comes in.
+  if (kept !== undefined) return kept.length === 0 ? undefined : throughItems(expression, kept);
+  // Where others decide what becomes of a row, it matters which come; an order lets all of them pass.
+  if (decidedBy === 'rows' && order !== 'made') return undefined;
+  const written = writes(stage);
+  return written === 'any' || (written.length > 0 && touches(readsOf(expression), written)) ? undefined : expression;
 }
 
 /** Fields that a stage keeps or groups by, read where they came from. Only plain paths are followed. */
-function throughItems(expression: Expression, stage: PlannableStage & { kind: 'select' | 'group' }): Expression | undefined {
-  const items = stage.kind === 'select' ? stage.items : stage.keys;
+function throughItems(expression: Expression, items: readonly SelectItem[]): Expression | undefined {
   let isSafe = true;
   const rewritten = withPaths(expression, (path, { inFilter }) => {
     if (!isOfRow(path, inFilter)) return undefined;

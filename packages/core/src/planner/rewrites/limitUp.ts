@@ -1,6 +1,6 @@
 import { isStage, type PlannedStage, type RewriteRule } from '../logical.ts';
 import { passedLines } from './above.ts';
-import { isRowForRow } from './rowForRow.ts';
+import { isRowForRow } from '../traits.ts';
 
 /** Moves limit and offset before stages that give one row for each: rows that are not wanted are not made. */
 export const limitUp: RewriteRule = (stages) => {
@@ -8,7 +8,7 @@ export const limitUp: RewriteRule = (stages) => {
     const here = stages[at];
     if (!isStage(here, 'limit') && !isStage(here, 'offset')) continue;
     let to = at;
-    while (to > 1 && isRowForRow(stages[to - 1])) to--;
+    while (to > 1 && isRowForRow(stages[to - 1].stage)) to--;
     const passed = stages.slice(to, at);
     if (passed.every(({ stage }) => stage.kind === 'mark')) continue;
     const up: PlannedStage = { ...here, uncounted: true };

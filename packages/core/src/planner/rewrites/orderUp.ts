@@ -1,7 +1,7 @@
 import type { OrderKey, OrderStage } from '../../language/stages/stage.ts';
 import { isStage, type PlannableStage, type PlannedStage, type RewriteRule } from '../logical.ts';
 import { above, passedLines } from './above.ts';
-import { givesEachRow } from './rowForRow.ts';
+import { givesEachRow } from '../traits.ts';
 
 /**
  * Moves order before stages that give each row in its turn and do not make its keys: fewer rows are sorted, and those
@@ -13,7 +13,7 @@ export const orderUp: RewriteRule = (stages) => {
     if (!isStage(here, 'order')) continue;
     let to = at;
     let keys = here.stage.keys;
-    while (to > 1 && givesEachRow(stages[to - 1])) {
+    while (to > 1 && givesEachRow(stages[to - 1].stage)) {
       const moved = keysAbove(keys, stages[to - 1].stage);
       if (moved === undefined) break;
       keys = moved;

@@ -1,5 +1,7 @@
 import { definitionOf } from '../../language/stages/registry.ts';
+import { overlap, type Chain } from '../../language/stages/traits.ts';
 import type { PlannableStage } from '../logical.ts';
+import { namesAll, traitsOf } from '../traits.ts';
 import { children, type Expression } from '../../language/tree.ts';
 
 /** The fields of the row that something reads, as chains of names; `all` where it may read any. */
@@ -50,14 +52,9 @@ export function stageReads(stage: PlannableStage): Reads {
   return found;
 }
 
-/** Whether one of two chains of names leads into the other. */
-export function overlap(a: readonly string[], b: readonly string[]): boolean {
-  const shared = Math.min(a.length, b.length);
-  return a.slice(0, shared).every((name, i) => name === b[i]);
-}
-
-export function touches(reads: Reads, targets: readonly (readonly string[])[]): boolean {
-  return reads === 'all' || reads.some((names) => targets.some((target) => overlap(names, target)));
+/** Whether fields that are read, or written, are among others, inside them or around them. */
+export function touches(fields: Reads | 'any', targets: readonly Chain[]): boolean {
+  return fields === 'all' || fields === 'any' || fields.some((names) => targets.some((target) => overlap(names, target)));
 }
 
 /**
@@ -70,11 +67,10 @@ export function usedBy(following: readonly PlannableStage[]): readonly string[] 
     const reads = stageReads(stage);
     if (reads === 'all') return undefined;
     for (const [first] of reads) used.add(first);
-    // What is put inside a field needs that field.
-    if ('target' in stage && stage.target.names.length > 1) used.add(stage.target.names[0]);
-    if (stage.kind === 'unnest' && stage.position && stage.position.names.length > 1) used.add(stage.position.names[0]);
-    if (stage.kind === 'compute') for (const { target } of stage.assignments) if (target.length > 1) used.add(target[0]);
-    if (stage.kind === 'select' || stage.kind === 'group' || stage.kind === 'groupAll') return [...used];
+    if (namesAll(stage)) return [...used];
+    // What is put inside a field needs that field, and what is taken out of one too.
+    const written = traitsOf(stage).writes(stage);
+    if (written !== 'any') for (const target of written) if (target.length > 1) used.add(target[0]);
   }
   return undefined;
 }
