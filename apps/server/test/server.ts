@@ -91,7 +91,7 @@ export class TestServer {
     const response = await fetch(`${this.address}/api${path}`, {
       method,
       headers: { ...(body !== undefined && !raw && { 'content-type': 'application/json' }), ...headers },
-      ...(body !== undefined && { body: raw ? (body as BodyInit) : JSON.stringify(body) }),
+      ...(body !== undefined && { body: raw ? (body as NonNullable<RequestInit['body']>) : JSON.stringify(body) }),
     });
     const text = await response.text();
     const isJson =

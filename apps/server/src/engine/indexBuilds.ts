@@ -1,4 +1,4 @@
-import { keyTexts, UniqueViolation, type Collection, type IndexRequest, type OrderedIndex } from '@zesty-sieve/core';
+import { keyTexts, UniqueViolation, type Collection, type BuiltIndex, type IndexRequest } from '@zesty-sieve/core';
 import type { IndexBuild } from '@zesty-sieve/contract';
 import { ServerProblem } from '../problem.ts';
 import { definitionOf, rejectTaken, uniqueProblem } from './indexRequests.ts';
@@ -9,7 +9,7 @@ interface Build {
 }
 
 export interface Built {
-  readonly index: OrderedIndex;
+  readonly index: BuiltIndex;
   readonly createdAt: string;
   readonly buildMs: number;
   /** The definition as JSON text, to be kept. */

@@ -1,7 +1,7 @@
 import {
   IndexProblem,
   keyTexts,
-  readDefinition,
+  readIndex,
   type Collection,
   type IndexDefinition,
   type IndexRequest,
@@ -12,7 +12,7 @@ import { ServerProblem } from '../problem.ts';
 /** @throws ServerProblem that says where the definition cannot be read */
 export function definitionOf(request: IndexRequest): IndexDefinition {
   try {
-    return readDefinition(request);
+    return readIndex(request);
   } catch (error) {
     if (!(error instanceof IndexProblem)) throw error;
     throw new ServerProblem('/index', error.message, error.finding && { diagnostics: [{ ...error.finding, line: 1 }] });

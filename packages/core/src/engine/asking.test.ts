@@ -19,7 +19,7 @@ async function rows(documents: readonly JsonObject[], stages: string, more: Part
 }
 
 describe('shaping', () => {
-  const row = { id: 1, a: { b: 2, c: 'x' }, list: [{ f: 1, g: 2 }, { f: 3 }], t: '7' };
+  const row: JsonObject = { id: 1, a: { b: 2, c: 'x' }, list: [{ f: 1, g: 2 }, { f: 3 }], t: '7' };
   test.each<[string, JsonObject]>([
     ['omit @.a', { id: 1, list: [{ f: 1, g: 2 }, { f: 3 }], t: '7' }],
     ['omit @.a.b, @.nothing.at.all', { id: 1, a: { c: 'x' }, list: [{ f: 1, g: 2 }, { f: 3 }], t: '7' }],

@@ -1,8 +1,8 @@
 import type { JsonObject } from '../values/json.ts';
 import { Collection } from './collection.ts';
-import { isSound, type IndexCheck } from '../indexes/checking.ts';
+import { isSound, type IndexCheck } from '../indexes/kind.ts';
 import { readDefinition, type IndexRequest } from '../indexes/definition.ts';
-import type { OrderedIndex } from '../indexes/orderedIndex.ts';
+import type { OrderedIndex } from '../indexes/ordered/orderedIndex.ts';
 
 const pause = () => Promise.resolve();
 
@@ -69,7 +69,7 @@ test.each<[string, (insides: Insides) => void, Partial<IndexCheck>]>([
   ['documents without the key that are not known', ({ absentPositions }) => absentPositions.splice(0, 2), { absent: 2 }],
 ])('%s', async (_, damage, found) => {
   const collection = await collectionOf([{ name: 'b', keys: ['@.b'] }]);
-  damage(insidesOf(collection.index('b')));
+  damage(insidesOf(collection.orderedIndexes.find(({ definition }) => definition.name === 'b')));
   const checked = await check(collection, 'b');
   expect(checked).toMatchObject({ expected: 2_250, ...found });
   expect(isSound(checked)).toBe(false);

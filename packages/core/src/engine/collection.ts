@@ -1,7 +1,8 @@
 import { Gate } from '../execution/gate.ts';
 import { readDefinition, type IndexDefinition } from '../indexes/definition.ts';
-import { checkIndex, type IndexCheck } from '../indexes/checking.ts';
-import { buildAtOnce, OrderedIndex, type BuildProgress } from '../indexes/orderedIndex.ts';
+import type { BuildProgress, BuiltIndex, IndexCheck } from '../indexes/kind.ts';
+import { builtAtOnce, kindOf } from '../indexes/kinds.ts';
+import { buildAtOnce, OrderedIndex } from '../indexes/ordered/orderedIndex.ts';
 import { statisticsOf, takeSample, type Sample } from '../planner/statistics.ts';
 import type { PlannedSource } from '../planner/source.ts';
 import type { FlatField } from '../shape/fieldTree.ts';
@@ -30,7 +31,7 @@ export class Collection {
   readonly identityPath: string;
   readonly store = new ResidentStore();
   readonly gate = new Gate();
-  private readonly indexes = new Map<string, OrderedIndex>();
+  private readonly indexes = new Map<string, BuiltIndex>();
   private identity: OrderedIndex | undefined;
   private sampled: { sample: Sample; version: number } | undefined;
   private readonly shapes = new ShapeKeeper(this.store);
@@ -40,8 +41,13 @@ export class Collection {
     this.identityPath = identityPath;
   }
 
-  get indexList(): readonly OrderedIndex[] {
+  get indexList(): readonly BuiltIndex[] {
     return [this.identityIndex, ...this.indexes.values()];
+  }
+
+  /** Those whose entries stand in the order of their keys. */
+  get orderedIndexes(): readonly OrderedIndex[] {
+    return this.indexList.filter((index) => index instanceof OrderedIndex);
   }
 
   /** The index on the identity is always there; it is built when it is first looked at. */
@@ -61,7 +67,7 @@ export class Collection {
     return { identity, position };
   }
 
-  index(name: string): OrderedIndex | undefined {
+  index(name: string): BuiltIndex | undefined {
     return name === identityIndexName ? this.identityIndex : this.indexes.get(name);
   }
 
@@ -74,9 +80,9 @@ export class Collection {
     pause: Pause,
     isCancelled: () => boolean = () => false,
     onProgress: (progress: BuildProgress) => void = () => undefined,
-  ): Promise<OrderedIndex | undefined> {
+  ): Promise<BuiltIndex | undefined> {
     return this.gate.read(async () => {
-      const steps = OrderedIndex.build(definition, this.store);
+      const steps = kindOf(definition).build(definition, this.store);
       for (;;) {
         const step = steps.next();
         if (step.done) {
@@ -102,7 +108,7 @@ export class Collection {
     return this.gate.read(async () => {
       const checks: IndexCheck[] = [];
       for (const index of this.indexList) {
-        const steps = checkIndex(index, this.store);
+        const steps = kindOf(index.definition).check(index, this.store);
         let step = steps.next();
         for (; !step.done; step = steps.next()) {
           onProgress(index.definition.name, step.value);
@@ -139,18 +145,17 @@ export class Collection {
     const bulk = puts.length > 1_000 && puts.length > this.store.count * rebuildShare;
     for (const { position } of puts) this.shapes.touch(position);
     const changes: DocumentChange[] = puts.map(({ position, document }) => this.store.put(position, document));
-    this.identity = this.moved(this.identity, changes, bulk);
+    // The one on the identity is built anew when it is looked at.
+    if (bulk) this.identity = undefined;
+    else this.follow(this.identity, changes);
     for (const [name, index] of this.indexes) {
-      const moved = this.moved(index, changes, bulk);
-      if (moved) this.indexes.set(name, moved);
+      if (bulk) this.indexes.set(name, builtAtOnce(index.definition, this.store));
+      else this.follow(index, changes);
     }
   }
 
-  private moved(index: OrderedIndex | undefined, changes: readonly DocumentChange[], bulk: boolean): OrderedIndex | undefined {
-    if (index === undefined) return undefined;
-    if (bulk) return buildAtOnce(index.definition, this.store);
-    for (const change of changes) index.apply(change);
-    return index;
+  private follow(index: BuiltIndex | undefined, changes: readonly DocumentChange[]): void {
+    for (const change of changes) index?.apply(change);
   }
 
   sample(): Sample {
@@ -166,7 +171,10 @@ export class Collection {
       name: this.name,
       identityPath: this.identityPath,
       store: this.store,
-      indexes: this.indexList.map(statisticsOf),
+      indexes: this.orderedIndexes.map(statisticsOf),
+      others: this.indexList.flatMap((index) =>
+        index instanceof OrderedIndex ? [] : [{ definition: index.definition, built: index, index, scale: 1 }],
+      ),
       sample: () => this.sample(),
     };
   }

@@ -1,7 +1,7 @@
 import type { StepMeter } from '../execution/meter.ts';
 import { keyTexts, type IndexDefinition } from '../indexes/definition.ts';
-import type { IndexRange } from '../indexes/sortedEntries.ts';
-import { intersect, missing, type Cut, type Interval } from '../indexes/cuts.ts';
+import type { IndexRange } from '../indexes/ordered/sortedEntries.ts';
+import { intersect, missing, type Cut, type Interval } from '../indexes/ordered/cuts.ts';
 import { printExpression } from '../language/grammar/print.ts';
 import { definitionOf } from '../language/stages/registry.ts';
 import type { ChangeStep } from '../language/stages/stage.ts';
@@ -94,6 +94,10 @@ const describers: { readonly [K in StepKind]: Describe<Extract<PhysicalStep, { k
     const rest = condition === undefined ? '' : `, keeping those with ${printExpression(condition)}`;
     return { step: `index ${combine}`, detail: `${collection} by ${each.join(combine === 'union' ? ' or ' : ' and ')}${rest}` };
   },
+  positionsScan: ({ collection, index, words, condition }) => ({
+    step: 'index lookup',
+    detail: `${collection} by ${index}, ${words}${condition === undefined ? '' : `, keeping those with ${printExpression(condition)}`}`,
+  }),
   indexAggregate: ({ collection, index, range, by, measures }, definitionOf) => {
     const definition = definitionOf(collection, index);
     const asked = definition ? rangesText(definition, [range]) : '';

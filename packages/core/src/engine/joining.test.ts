@@ -21,7 +21,7 @@ async function rows(data: Data, pipeline: string, views?: Record<string, string>
   return answer.value.documents;
 }
 
-const b = [
+const b: JsonObject[] = [
   { id: 1, hut: 'x', n: [{ f: 4 }, { f: 6 }], s: 'late' },
   { id: 2, hut: 'y', n: [], s: 'late' },
   { id: 3, hut: null, n: null, s: 'lost' },
@@ -29,11 +29,11 @@ const b = [
   { id: 5, hut: 'z', n: [{ f: 1 }], s: null },
   { id: 6, hut: 'x', s: 'lost' },
 ];
-const h = [
+const h: JsonObject[] = [
   { id: 'x', name: 'Alder', tags: ['a', 'b'] },
   { id: 'y', name: 'Birch', tags: [] },
   { id: 'x2', ref: 'x', name: 'Cedar', tags: ['b'] },
-  { id: null as unknown as string, name: 'nobody' },
+  { id: null, name: 'nobody' },
 ];
 
 describe('unnest', () => {
@@ -118,7 +118,7 @@ describe('joins', () => {
 
   test('an index on the partners is used where few rows ask, and gives the same', async () => {
     const many = Array.from({ length: 3_000 }, (_, i) => ({ id: `m${i}`, key: i % 500, tags: [i % 7, i % 5] }));
-    const few = [
+    const few: JsonObject[] = [
       { id: 1, k: 7, t: [3] },
       { id: 2, k: 8 },
       { id: 3, k: 9_999 },

@@ -1,5 +1,6 @@
 import { parseConditionText } from '../language/grammar/texts.ts';
-import { IndexProblem, readDefinition, type IndexDefinition } from '../indexes/definition.ts';
+import { IndexProblem, type IndexDefinition } from '../indexes/definition.ts';
+import { readIndex } from '../indexes/kinds.ts';
 import type { Views } from '../language/sources.ts';
 import { nearest } from '../language/diagnostics/nearest.ts';
 import { WayRefused } from '../planner/insisting.ts';
@@ -86,7 +87,7 @@ export class Preparer {
     if (named.length === 0) return undefined;
     const sources = this.sourcesOf(stages);
     const known = sources.flatMap((name) => this.collections.get(name)?.indexList ?? []).map(({ definition }) => definition.name);
-    const imagined = (whatIf ?? []).map((request) => readDefinition(request).name);
+    const imagined = (whatIf ?? []).map((request) => readIndex(request).name);
     const unknown = named.find((name) => !known.includes(name) && !imagined.includes(name));
     if (unknown === undefined) return undefined;
     const near = nearest(unknown, known);
@@ -126,7 +127,7 @@ export class Preparer {
     try {
       const whatIf = (request.whatIf ?? [])
         .filter((wanted) => wanted.collection === undefined || wanted.collection === collection.name)
-        .map(readDefinition);
+        .map(readIndex);
       const unknown = this.unknownIndex(stages, request);
       if (unknown !== undefined) return refused({ kind: 'not-found', message: unknown });
       const planned = plan(narrowed(stages, collection, request.only), this.lookup, {

@@ -7,12 +7,16 @@ const stageFile = join(core, 'src/language/stages/stage.ts');
 
 /** The files that do not compile when one of them is another. */
 function brokenBy(changed: string, text: string): string[] {
-  const config = ts.getParsedCommandLineOfConfigFile(join(core, 'tsconfig.json'), { noEmit: true, composite: false, incremental: false }, {
-    ...ts.sys,
-    onUnRecoverableConfigFileDiagnostic: ({ messageText }) => {
-      throw new Error(ts.flattenDiagnosticMessageText(messageText, '\n'));
+  const config = ts.getParsedCommandLineOfConfigFile(
+    join(core, 'tsconfig.json'),
+    { noEmit: true, composite: false, incremental: false },
+    {
+      ...ts.sys,
+      onUnRecoverableConfigFileDiagnostic: ({ messageText }) => {
+        throw new Error(ts.flattenDiagnosticMessageText(messageText, '\n'));
+      },
     },
-  });
+  );
   if (config === undefined) throw new Error('no configuration');
   const host = ts.createCompilerHost(config.options);
   const read = host.readFile.bind(host);

@@ -43,7 +43,7 @@ export function linesOf({ root, lines }: PhysicalPlan, run: Run): LineResult[] {
 }
 
 /** Steps that a condition's line shares with the line that names the collection. */
-const readsDocuments: ReadonlySet<StepKind> = new Set(['fullScan', 'indexScan', 'indexSetScan']);
+const readsDocuments: ReadonlySet<StepKind> = new Set(['fullScan', 'indexScan', 'indexSetScan', 'positionsScan']);
 
 /** The time of every step goes to one of its lines: a scan's with a condition to the condition, others' to the first. */
 function timesByLine(root: PhysicalStep, run: Run): ReadonlyMap<number, number> {

@@ -1,5 +1,5 @@
-import type { OrderedIndex } from '../indexes/orderedIndex.ts';
-import type { IndexEntry } from '../indexes/sortedEntries.ts';
+import type { OrderedIndex } from '../indexes/ordered/orderedIndex.ts';
+import type { IndexEntry } from '../indexes/ordered/sortedEntries.ts';
 import type { OrderedWalk } from '../planner/physical.ts';
 import type { Value } from '../values/json.ts';
 import { compareValues } from '../values/order.ts';

@@ -23,6 +23,7 @@ const ownerships: { readonly [K in StepKind]: (step: Extract<PhysicalStep, { kin
   fullScan: () => resident,
   indexScan: ({ covering }) => (covering === undefined ? resident : { rows: true, fields: new Map() }),
   indexSetScan: () => resident,
+  positionsScan: () => resident,
   indexAggregate: () => ({ rows: true, fields: new Map() }),
   filter: ofInput,
   sort: ofInput,

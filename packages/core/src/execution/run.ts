@@ -1,6 +1,6 @@
 import { milliseconds } from './clock.ts';
 import { makeContext, type Context } from '../expressions/context.ts';
-import type { OrderedIndex } from '../indexes/orderedIndex.ts';
+import type { BuiltIndex } from '../indexes/kind.ts';
 import type { PhysicalPlan, PhysicalStep } from '../planner/physical.ts';
 import type { DocumentStore } from '../storage/store.ts';
 import type { Json } from '../values/json.ts';
@@ -19,7 +19,7 @@ export interface RunOptions {
   /** A bounded run: ends after so many documents without an error, and says so. */
   readonly readAtMost?: number;
   readonly storeOf: (collection: string) => DocumentStore;
-  readonly indexOf: (collection: string, name: string) => OrderedIndex;
+  readonly indexOf: (collection: string, name: string) => BuiltIndex;
   /** How many rows go from one operator to the next at a time; few in tests. */
   readonly batchRows?: number;
   /** Takes the rows as they come, instead of their being kept. */

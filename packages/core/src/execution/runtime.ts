@@ -1,5 +1,5 @@
 import type { Context } from '../expressions/context.ts';
-import type { OrderedIndex } from '../indexes/orderedIndex.ts';
+import type { BuiltIndex } from '../indexes/kind.ts';
 import type { PhysicalStep } from '../planner/physical.ts';
 import type { DocumentStore } from '../storage/store.ts';
 import type { Batch, Rows } from './batch.ts';
@@ -12,7 +12,7 @@ export interface Runtime {
   readonly meter: Meter;
   readonly watch: Watch;
   readonly storeOf: (collection: string) => DocumentStore;
-  readonly indexOf: (collection: string, name: string) => OrderedIndex;
+  readonly indexOf: (collection: string, name: string) => BuiltIndex;
   /** How many rows a batch has at most; operators may have bounds of their own below it. */
   readonly batchRows: number;
   /** Opens a step's operator, metered. */

@@ -164,12 +164,13 @@ const single = fc.constantFrom(
 );
 const literal = fc.constantFrom('0', '1', '2', '-1.5', '"x"', '"ab"', '"é😀"', 'null', 'true', 'false', '"2026-02-03"', ':number', ':text');
 
-interface Texts {
+// A type alias, not an interface: the library wants an index signature.
+type Texts = {
   value: string;
   comparable: string;
   condition: string;
   several: string;
-}
+};
 
 const call = (name: string, ...parts: fc.Arbitrary<string>[]) => fc.tuple(...parts).map((given) => `${name}(${given.join(', ')})`);
 

@@ -7,13 +7,14 @@ import { isSingle, type Expression } from '../language/tree.ts';
 import type { Finding } from '../language/diagnostics/diagnostic.ts';
 import { printExpression } from '../language/grammar/print.ts';
 
-export type IndexKind = 'ordered';
+/** The kinds of indexes by name; what each is stands in `kinds.ts`. */
+export type IndexKindName = 'ordered';
 
 /** An index as it is asked for: keys and condition in the notation. */
 export interface IndexRequest {
   readonly name?: string;
   readonly keys: readonly string[];
-  readonly kind?: IndexKind;
+  readonly kind?: IndexKindName;
   readonly unique?: boolean;
   readonly where?: string;
 }
@@ -30,7 +31,7 @@ export interface IndexKey {
 /** An index whose texts have been read. */
 export interface IndexDefinition {
   readonly name: string;
-  readonly kind: IndexKind;
+  readonly kind: IndexKindName;
   readonly keys: readonly IndexKey[];
   readonly unique: boolean;
   readonly where: Expression | undefined;
@@ -59,8 +60,6 @@ export function readDefinition(request: IndexRequest): IndexDefinition {
     rejectChanging(`The key ${text}`, expression);
     return { text: printExpression(expression), expression, direction, several: expression.kind === 'path' && !isSingle(expression) };
   });
-  if (keys.filter((key) => key.several).length > 1)
-    throw new IndexProblem('An index may have one key that selects several values, not two.');
   const repeated = keys.find((key, i) => keys.findIndex((other) => other.text === key.text) < i);
   if (repeated) throw new IndexProblem(`The key ${repeated.text} is given twice.`);
   let where: Expression | undefined;

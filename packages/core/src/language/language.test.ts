@@ -144,7 +144,7 @@ describe('layout', () => {
     fc.double({ noNaN: true, noDefaultInfinity: true, min: 0, max: 1e9 }).map(String),
     fc
       .string({ unit: 'binary' })
-      .filter((s) => s.isWellFormed())
+      .filter((s) => !/\p{Cs}/u.test(s))
       .map((s) => JSON.stringify(s)),
     fc.constantFrom('null', 'true', ':p'),
   );

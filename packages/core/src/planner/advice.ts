@@ -1,4 +1,5 @@
-import { keyTexts, readDefinition } from '../indexes/definition.ts';
+import { keyTexts, readDefinition, type IndexKindName } from '../indexes/definition.ts';
+import type { Constant } from './keyConditions.ts';
 import { pathText } from '../language/grammar/print.ts';
 import type { GroupAllStage, GroupStage } from '../language/stages/stage.ts';
 import { candidateKeys, pathOf } from './candidateKeys.ts';
@@ -6,13 +7,18 @@ import { answeredGroup, keysToAnswer } from './indexAggregates.ts';
 import { waysTogether } from './indexesTogether.ts';
 import type { PlannedStage } from './logical.ts';
 import type { PlannedSource, Selectivity } from './source.ts';
-import { imagined } from './statistics.ts';
-import { costs, indexWay, type Question, type Way } from './ways.ts';
+import { positionsWays } from './paths/positions.ts';
+import { candidatesOfOtherKinds } from './paths/candidates.ts';
+import { imagined, imaginedPositions } from './statistics.ts';
+import { indexWay, usedBy, type Question, type Way } from './ways.ts';
+import { costs } from './costs.ts';
 
 /** An index that is not there and would make this question cheaper. Figures are estimates from a sample. */
 export interface Suggestion {
   readonly collection: string;
   readonly keys: readonly string[];
+  /** Of another kind than the ordered one. */
+  readonly kind?: IndexKindName;
   /** Further indexes that it is of use with alone: alternatives that ask for different keys take one each. */
   readonly beside?: readonly (readonly string[])[];
   readonly documentsRead: number;
@@ -72,7 +78,13 @@ export function adviseOnGroup(
 }
 
 /** The index that would serve a question's equality, range and order best, or the few together; none where none helps much. */
-export function adviseOn(source: PlannedSource, question: Question, chosen: Way, selectivity: Selectivity): Suggestion[] {
+export function adviseOn(
+  source: PlannedSource,
+  question: Question,
+  chosen: Way,
+  selectivity: Selectivity,
+  constant: Constant,
+): Suggestion[] {
   if (source.store.count < worthwhile || chosen.cost < leastSpared) return [];
   const existing = new Set(source.indexes.map(({ definition }) => keyTexts(definition).join(',')));
   const gains = (way: Way): boolean => {
@@ -87,6 +99,16 @@ export function adviseOn(source: PlannedSource, question: Question, chosen: Way,
       return 'cost' in way && gains(way) ? [{ keys, way }] : [];
     })
     .sort((a, b) => a.way.cost - b.way.cost || a.keys.length - b.keys.length);
+  const [otherKind] = candidatesOfOtherKinds(question, constant)
+    .flatMap((definition) => {
+      const ways = positionsWays(source, imaginedPositions(definition, source.sample()), question, selectivity, constant);
+      return 'reason' in ways ? [] : ways.filter(gains).map((way) => ({ definition, way }));
+    })
+    .sort((a, b) => a.way.cost - b.way.cost);
+  if (otherKind !== undefined && (alone === undefined || otherKind.way.cost < alone.way.cost)) {
+    const { definition, way } = otherKind;
+    return [{ ...suggestionOf(source, chosen, keyTexts(definition), way, []), kind: definition.kind }];
+  }
   const [together] = waysTogether(source, question, selectivity)
     .filter(({ way }) => gains(way))
     .sort((a, b) => a.way.cost - b.way.cost);
@@ -124,7 +146,7 @@ function savingsOf(source: PlannedSource, question: Question, selectivity: Selec
 
 function suggestionOf(source: PlannedSource, chosen: Way, keys: readonly string[], way: Way, savings: readonly Saving[]): Suggestion {
   const servesOrder = way.match?.ordered?.left.length === 0;
-  const used = (way.match ?? way.set)?.used ?? [];
+  const used = usedBy(way);
   const serves = used.map(({ text }) => text).join(' and ');
   const parts = [serves && `serves ${serves}`, servesOrder && 'gives the order, so nothing is sorted'].filter(Boolean);
   return {

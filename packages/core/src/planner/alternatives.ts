@@ -1,5 +1,5 @@
-import { rangesInTurn } from '../indexes/rangeOrder.ts';
-import type { IndexRange } from '../indexes/sortedEntries.ts';
+import { rangesInTurn } from '../indexes/ordered/rangeOrder.ts';
+import type { IndexRange } from '../indexes/ordered/sortedEntries.ts';
 import { isSingle, type Expression } from '../language/tree.ts';
 import { conjunctsOf, type Conjunct } from './conjuncts.ts';
 import { keyConditionsOf, keyTextOf, type Constant, type KeyCondition } from './keyConditions.ts';

@@ -3,7 +3,8 @@ import type { Conjunct } from './conjuncts.ts';
 import { matchIndex, withoutOrder, type IndexMatch } from './matchIndex.ts';
 import type { PlannedSource, Selectivity } from './source.ts';
 import type { IndexStatistics } from './statistics.ts';
-import { costs, sortCost, type IndexSet, type Question, type Way } from './ways.ts';
+import { sortCost, type IndexSet, type Question, type Way } from './ways.ts';
+import { costs } from './costs.ts';
 
 /** Those that find the fewest are put together with one another. */
 const mostParts = 4;

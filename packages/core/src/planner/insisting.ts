@@ -1,3 +1,4 @@
+import { indexesOf } from './reasons.ts';
 import type { Way } from './ways.ts';
 
 /** Kinds of ways that a request may insist on: to compare ways with one another, whatever they cost. */
@@ -90,12 +91,8 @@ function kindsOf({ kind, set, match, covering }: Way): readonly WayKind[] {
   return inOrder.length > 0 ? inOrder : ['index'];
 }
 
-function namesOf({ statistics, set }: Way): readonly string[] {
-  return set === undefined
-    ? statistics === undefined
-      ? []
-      : [statistics.definition.name]
-    : set.parts.map((part) => part.statistics.definition.name);
+function namesOf(way: Way): readonly string[] {
+  return indexesOf(way).map(({ definition }) => definition.name);
 }
 
 function leastOf(ways: readonly Way[]): Way | undefined {

@@ -1,4 +1,4 @@
-import { beginningWith, comparedTo, present, type Interval } from '../indexes/cuts.ts';
+import { beginningWith, comparedTo, present, type Interval } from '../indexes/ordered/cuts.ts';
 import { printExpression } from '../language/grammar/print.ts';
 import { changingPart, fromCurrent } from '../language/rowRoots.ts';
 import { isConstant } from '../language/stages/rowCount.ts';

@@ -83,10 +83,14 @@ interface AccessParts {
   readonly pace: number | undefined;
 }
 
-function access(source: PlannedSource, { statistics, match, covering, set }: Way, parts: AccessParts): PhysicalStep {
+function access(source: PlannedSource, { statistics, match, covering, set, path }: Way, parts: AccessParts): PhysicalStep {
   if (set !== undefined) {
     const named = set.parts.map((part) => ({ index: part.statistics.definition.name, ranges: part.match.ranges }));
     return { kind: 'indexSetScan', collection: source.name, combine: set.combine, parts: named, ...parts };
+  }
+  if (path !== undefined) {
+    const { definition } = path.statistics;
+    return { kind: 'positionsScan', collection: source.name, index: definition.name, lookup: path.lookup, words: path.words, ...parts };
   }
   if (statistics === undefined || match === undefined) return { kind: 'fullScan', collection: source.name, ...parts };
   return {

@@ -1,6 +1,6 @@
-import { intersect, missing, type Interval } from '../indexes/cuts.ts';
+import { intersect, missing, type Interval } from '../indexes/ordered/cuts.ts';
 import type { IndexKey } from '../indexes/definition.ts';
-import type { IndexRange } from '../indexes/sortedEntries.ts';
+import type { IndexRange } from '../indexes/ordered/sortedEntries.ts';
 import type { OrderKey } from '../language/stages/stage.ts';
 import type { Value } from '../values/json.ts';
 import { conjunctsOf, type Conjunct } from './conjuncts.ts';
@@ -54,7 +54,10 @@ export function matchIndex(
 }
 
 /** What a partial index asks of its documents and a question does not. */
-export function notAskedFor({ definition: { where } }: IndexStatistics, conjuncts: readonly Conjunct[]): Conjunct | undefined {
+export function notAskedFor(
+  { definition: { where } }: Pick<IndexStatistics, 'definition'>,
+  conjuncts: readonly Conjunct[],
+): Conjunct | undefined {
   return where && conjunctsOf(where, 0).find(({ text }) => !conjuncts.some((conjunct) => conjunct.text === text));
 }
 

@@ -1,6 +1,6 @@
-import { empty, intersect, missing, nulls, valued, type Interval } from '../indexes/cuts.ts';
-import type { IndexRange } from '../indexes/sortedEntries.ts';
-import { boundsAt, rangesInTurn } from '../indexes/rangeOrder.ts';
+import { empty, intersect, missing, nulls, valued, type Interval } from '../indexes/ordered/cuts.ts';
+import type { IndexRange } from '../indexes/ordered/sortedEntries.ts';
+import { boundsAt, rangesInTurn } from '../indexes/ordered/rangeOrder.ts';
 import type { OrderKey } from '../language/stages/stage.ts';
 import type { Direction, NullsPlace } from '../values/order.ts';
 import { keyTextOf, type KeyCondition } from './keyConditions.ts';

@@ -1,4 +1,4 @@
-import type { IndexRange } from '../indexes/sortedEntries.ts';
+import type { IndexRange } from '../indexes/ordered/sortedEntries.ts';
 import type { NullsPlace } from '../values/order.ts';
 import type { Expression, PathExpression } from '../language/tree.ts';
 import type { Assignment, JoinKind, Measure, OrderKey, RankKind, SelectItem } from '../language/stages/stage.ts';
@@ -83,6 +83,18 @@ export interface IndexSetScan extends Common {
 export interface IndexPart {
   readonly index: string;
   readonly ranges: readonly IndexRange[];
+}
+
+/** Reads the documents whose positions an index of another kind than the ordered one finds. */
+export interface PositionsScan extends Common {
+  readonly kind: 'positionsScan';
+  readonly collection: string;
+  readonly index: string;
+  /** What the index is asked, in the form of its kind; and in words. */
+  readonly lookup: unknown;
+  readonly words: string;
+  readonly condition: Expression | undefined;
+  readonly demand: number | undefined;
 }
 
 /** What an index tells of its entries without the documents. */
@@ -246,6 +258,7 @@ export type PhysicalStep =
   | FullScan
   | IndexScan
   | IndexSetScan
+  | PositionsScan
   | IndexAggregate
   | Filter
   | Project

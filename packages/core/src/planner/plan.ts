@@ -1,6 +1,7 @@
 import { compileValue } from '../expressions/compile.ts';
 import { makeContext } from '../expressions/context.ts';
 import type { IndexDefinition } from '../indexes/definition.ts';
+import { kindOf } from '../indexes/kinds.ts';
 import { isRowCount } from '../language/stages/rowCount.ts';
 import type { FromStage, WhereStage } from '../language/stages/stage.ts';
 import type { Expression } from '../language/tree.ts';
@@ -9,6 +10,7 @@ import { adviseOn, adviseOnGroup, type Suggestion } from './advice.ts';
 import { alternativesOf } from './alternatives.ts';
 import { answeredBy, groupThatFollows } from './answered.ts';
 import { conjunctsOf } from './conjuncts.ts';
+import { positionsWays } from './paths/positions.ts';
 import { readToTheEnd } from './covering.ts';
 import { demandOf } from './demand.ts';
 import { earlyOrder } from './earlyOrder.ts';
@@ -23,9 +25,10 @@ import { rewrite } from './rewrites/rewrite.ts';
 import type { PhysicalPlan, PhysicalStep } from './physical.ts';
 import type { Weighed } from './reasons.ts';
 import { Selectivity, type PlannedSource } from './source.ts';
-import { imagined, type IndexStatistics } from './statistics.ts';
+import { imagined, imaginedPositions, type IndexStatistics } from './statistics.ts';
 import { tell, tellAnswered } from './tell.ts';
-import { costs, fullScanWay, indexWays, leastOf, waysByDocuments, type Question, type UselessIndex, type Way } from './ways.ts';
+import { fullScanWay, indexWays, leastOf, waysByDocuments, type Question, type UselessIndex, type Way } from './ways.ts';
+import { costs } from './costs.ts';
 
 export type { PlannedStage } from './logical.ts';
 
@@ -98,7 +101,7 @@ export function plan(written: readonly PlannedStage[], lookup: SourceLookup, opt
       const { suggestions } = usual.planned;
       if (options.whatIf?.length) return suggestions;
       const [plain] = suggestions;
-      const [first] = adviseOn(other.source, other.question, asItIs, other.selectivity);
+      const [first] = adviseOn(other.source, other.question, asItIs, other.selectivity, other.constant);
       return first !== undefined && (plain === undefined || first.documentsRead < plain.documentsRead) ? [first] : suggestions;
     },
     weighed: () => usual.planned.weighed,
@@ -116,6 +119,7 @@ interface PlannedStages {
   readonly selectivity: Selectivity;
   readonly chosen: Way;
   readonly countOf: (stage: PlannedStage) => number;
+  readonly constant: Constant;
 }
 
 /** @param about so many documents will be taken, where the stages after them do not say for sure */
@@ -170,7 +174,7 @@ function planStages(
         ),
   };
   const selectivity = new Selectivity(source, options.parameters);
-  const { chosen, ways, useless, considered, isRefused } = weigh(source, question, selectivity, options, insisted);
+  const { chosen, ways, useless, considered, isRefused } = weigh(source, question, selectivity, options, insisted, constant);
   const answered =
     options.withoutRules?.includes('index-only') || !insisted.allows('aggregate')
       ? undefined
@@ -216,13 +220,13 @@ function planStages(
   const advice = (): Suggestion[] => {
     const group = groupThatFollows(following);
     const byItself = group && adviseOnGroup(source, question, chosen, group);
-    return byItself ? [byItself] : adviseOn(source, question, chosen, selectivity);
+    return byItself ? [byItself] : adviseOn(source, question, chosen, selectivity, constant);
   };
   const planned = new ToldWhenRead(physical, rewrites, {
     suggestions: () => (options.whatIf?.length || answered ? [] : advice()),
     weighed: () => [...(answered === undefined ? told() : tellAnswered(source, answered, told())), ...joins],
   });
-  return { planned, source, question, selectivity, chosen, countOf };
+  return { planned, source, question, selectivity, chosen, countOf, constant };
 }
 
 /** Words are made when someone reads them: finding one document by its identity takes less time than telling of it. */
@@ -260,8 +264,23 @@ function relined(step: PhysicalStep, line: number): PhysicalStep {
   return { ...step, ...inner, ...partners, lines: [line] } as PhysicalStep;
 }
 
-function weigh(source: PlannedSource, question: Question, selectivity: Selectivity, options: PlanOptions, insisted: Insistence) {
-  const statistics = [...source.indexes, ...(options.whatIf ?? []).map((definition) => imagined(definition, source.sample()))];
+function weigh(
+  source: PlannedSource,
+  question: Question,
+  selectivity: Selectivity,
+  options: PlanOptions,
+  insisted: Insistence,
+  constant: Constant,
+) {
+  const isOrdered = (definition: IndexDefinition) => kindOf(definition).access.by === 'order';
+  const whatIf = options.whatIf ?? [];
+  const statistics = [...source.indexes, ...whatIf.filter(isOrdered).map((definition) => imagined(definition, source.sample()))];
+  const others = [
+    ...source.others,
+    ...whatIf.filter((definition) => !isOrdered(definition)).map((definition) => imaginedPositions(definition, source.sample())),
+  ]
+    .filter(({ definition }) => !options.ignoreIndexes?.includes(definition.name))
+    .map((index) => positionsWays(source, index, question, selectivity, constant));
   const considered = statistics.filter(({ definition }) => !options.ignoreIndexes?.includes(definition.name));
   const looked = considered.map((index) => indexWays(source, index, question, selectivity));
   const single = looked.flatMap((ways) => (isUseless(ways) ? [] : [leastOf(ways)]));
@@ -269,7 +288,8 @@ function weigh(source: PlannedSource, question: Question, selectivity: Selectivi
     ...unionWays(source, indexes, question, selectivity),
     ...intersectionWays(source, indexes, question, selectivity),
   ];
-  const ways = [fullScanWay(source, question, selectivity), ...single, ...sets(considered)];
+  const byPositions = others.flatMap((found) => (isUseless(found) ? [] : found));
+  const ways = [fullScanWay(source, question, selectivity), ...single, ...sets(considered), ...byPositions];
   const usual = leastOf(ways);
   const all = (): Way[] => {
     const named = considered.filter(({ definition }) => insisted.allowsIndex(definition.name));
@@ -277,14 +297,14 @@ function weigh(source: PlannedSource, question: Question, selectivity: Selectivi
       const own = indexWays(source, index, question, selectivity);
       return [...(isUseless(own) ? [] : own), ...waysByDocuments(source, index, question, selectivity)];
     });
-    return [ways[0], ...further, ...sets(named)];
+    return [ways[0], ...further, ...sets(named), ...byPositions];
   };
   const chosen = insisted.isOpen ? undefined : insisted.choose(all());
   const told = chosen === undefined || ways.includes(chosen) ? ways : [...ways, chosen];
   return {
     chosen: chosen ?? usual,
     ways: told,
-    useless: looked.filter(isUseless),
+    useless: [...looked, ...others].filter(isUseless),
     considered,
     isRefused: chosen === undefined && insisted.isOfDocuments,
   };

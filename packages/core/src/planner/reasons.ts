@@ -1,7 +1,6 @@
 import { keyTexts } from '../indexes/definition.ts';
 import { printOrderKey } from '../language/stages/order.ts';
-import type { IndexStatistics } from './statistics.ts';
-import type { Way } from './ways.ts';
+import { usedBy, type AnyIndex, type Way } from './ways.ts';
 
 /** One of the ways that were weighed, as it is told. */
 export interface Weighed {
@@ -32,6 +31,7 @@ export interface Weighed {
 export function wayName(way: Way): Weighed['way'] {
   if (way.kind === 'fullScan') return 'full scan';
   if (way.set !== undefined) return `index ${way.set.combine}`;
+  if (way.path !== undefined) return 'index lookup';
   if (way.covering !== undefined) return 'index-only scan';
   return way.match?.lookup ? 'index lookup' : 'index range scan';
 }
@@ -55,8 +55,8 @@ export function reasonFor(way: Way, chosen: Way, usable: number, conditions: num
   return `would read ${whole.format(more)} entries and documents, the chosen one ${whole.format(chosen.documentsRead + chosen.indexEntriesRead)}`;
 }
 
-function servesText({ match, set }: Way): string {
-  const used = (match ?? set)?.used.map(({ text }) => text) ?? [];
+function servesText(way: Way): string {
+  const used = usedBy(way).map(({ text }) => text);
   return used.length > 0 ? `serves ${used.join(' and ')}` : '';
 }
 
@@ -72,8 +72,9 @@ function keysText({ covering }: Way): string {
 }
 
 /** The indexes that a way uses. */
-export function indexesOf({ statistics, set }: Way): readonly IndexStatistics[] {
-  return set?.parts.map((part) => part.statistics) ?? (statistics === undefined ? [] : [statistics]);
+export function indexesOf({ statistics, set, path }: Way): readonly AnyIndex[] {
+  const one = statistics ?? path?.statistics;
+  return set?.parts.map((part) => part.statistics) ?? (one === undefined ? [] : [one]);
 }
 
 export function keysOf(way: Way): readonly string[] {

@@ -4,6 +4,7 @@ import type { DocumentStore } from '../storage/store.ts';
 import type { Json } from '../values/json.ts';
 import { parametersIn } from '../language/tree.ts';
 import { joined, type Conjunct } from './conjuncts.ts';
+import type { PositionsIndex } from './paths/positions.ts';
 import { measuredOn, type IndexStatistics, type Sample } from './statistics.ts';
 
 /** What the planner knows of a collection. */
@@ -11,7 +12,10 @@ export interface PlannedSource {
   readonly name: string;
   readonly identityPath: string;
   readonly store: DocumentStore;
+  /** Those whose entries stand in the order of their keys. */
   readonly indexes: readonly IndexStatistics[];
+  /** Those of other kinds. */
+  readonly others: readonly PositionsIndex[];
   readonly sample: () => Sample;
 }
 

@@ -1,9 +1,11 @@
 import { keyTexts, type IndexDefinition } from '../indexes/definition.ts';
 import { printExpression } from '../language/grammar/print.ts';
-import { buildAtOnce, type OrderedIndex } from '../indexes/orderedIndex.ts';
-import type { EmptyEntries, IndexRange } from '../indexes/sortedEntries.ts';
+import { buildAtOnce, type OrderedIndex } from '../indexes/ordered/orderedIndex.ts';
+import type { EmptyEntries, IndexRange } from '../indexes/ordered/sortedEntries.ts';
+import { builtAtOnce } from '../indexes/kinds.ts';
 import type { DocumentStore } from '../storage/store.ts';
 import type { JsonObject } from '../values/json.ts';
+import type { PositionsIndex } from './paths/positions.ts';
 
 /** What the planner asks of an index, built or not. */
 export interface IndexStatistics {
@@ -33,10 +35,25 @@ export function statisticsOf(index: OrderedIndex): IndexStatistics {
 
 /** An index that is not built is estimated from one over a sample. */
 export function imagined(definition: IndexDefinition, sample: Sample): IndexStatistics {
-  const key = JSON.stringify([definition.name, keyTexts(definition), definition.where && printExpression(definition.where)]);
+  const key = imaginedKey(definition);
   let statistics = sample.imagined.get(key);
   if (statistics === undefined) sample.imagined.set(key, (statistics = imagine(definition, sample)));
   return statistics;
+}
+
+/** The same of a kind that answers with positions. */
+export function imaginedPositions(definition: IndexDefinition, sample: Sample): PositionsIndex {
+  const key = imaginedKey(definition);
+  let imagined = sample.imaginedOthers.get(key);
+  if (imagined === undefined) {
+    imagined = { definition, built: undefined, index: builtAtOnce(definition, sample.store), scale: sample.scale };
+    sample.imaginedOthers.set(key, imagined);
+  }
+  return imagined;
+}
+
+function imaginedKey(definition: IndexDefinition): string {
+  return JSON.stringify([definition.kind, definition.name, keyTexts(definition), definition.where && printExpression(definition.where)]);
 }
 
 function imagine(definition: IndexDefinition, sample: Sample): IndexStatistics {
@@ -71,6 +88,7 @@ export interface Sample {
   /** What was measured on it before, by what it was: shares of conditions, lengths of arrays, groups; and indexes over it. */
   readonly measured: Map<string, number>;
   readonly imagined: Map<string, IndexStatistics>;
+  readonly imaginedOthers: Map<string, PositionsIndex>;
 }
 
 /** Figures that are kept with a sample. */
@@ -110,5 +128,6 @@ export function takeSample(store: DocumentStore): Sample {
     scale: taken.length === 0 ? 1 : store.count / taken.length,
     measured: new Map(),
     imagined: new Map(),
+    imaginedOthers: new Map(),
   };
 }

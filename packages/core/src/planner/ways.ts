@@ -1,9 +1,12 @@
+import type { BuiltIndex } from '../indexes/kind.ts';
 import type { OrderKey } from '../language/stages/stage.ts';
 import type { Conjunct } from './conjuncts.ts';
 import { matchAlternatives, type Alternatives } from './alternatives.ts';
 import { coveringTargets, type FieldsRead } from './covering.ts';
+import { costs } from './costs.ts';
 import type { KeyCondition } from './keyConditions.ts';
 import { matchIndex, withoutOrder, type IndexMatch } from './matchIndex.ts';
+import type { PositionsPath } from './paths/positions.ts';
 import type { Covering } from './physical.ts';
 import type { PlannedSource, Selectivity } from './source.ts';
 import type { IndexStatistics } from './statistics.ts';
@@ -23,13 +26,15 @@ export interface Question {
 
 /** A way to get at the documents, with what it would cost. */
 export interface Way {
-  readonly kind: 'fullScan' | 'index' | 'indexSet';
+  readonly kind: 'fullScan' | 'index' | 'indexSet' | 'positions';
   readonly statistics?: IndexStatistics;
   readonly match?: IndexMatch;
   /** The rows are made of the keys, and no document is read. */
   readonly covering?: Covering;
   /** Several indexes whose positions are put together. */
   readonly set?: IndexSet;
+  /** What an index of another kind than the ordered one finds. */
+  readonly path?: PositionsPath;
   readonly documentsRead: number;
   readonly indexEntriesRead: number;
   /** Rows that are sorted because the way does not give the order. */
@@ -49,44 +54,21 @@ export interface IndexSet {
 }
 
 /** The conditions that a way serves whole. */
-export function servedBy({ match, set }: Way): readonly Conjunct[] {
-  return (match ?? set)?.served ?? [];
+export function servedBy({ match, set, path }: Way): readonly Conjunct[] {
+  return (match ?? set ?? path)?.served ?? [];
 }
+/** The conditions that a way looks for. */
+export function usedBy({ match, set, path }: Way): readonly Conjunct[] {
+  return (match ?? set ?? path)?.used ?? [];
+}
+
+/** An index of any kind, built or not. */
+export type AnyIndex = Pick<IndexStatistics, 'definition'> & { readonly built: BuiltIndex | undefined };
 
 export interface UselessIndex {
-  readonly statistics: IndexStatistics;
+  readonly statistics: AnyIndex;
   readonly reason: string;
 }
-
-/** Costs in units of reading and testing one document in a scan, measured by the bench on documents of the demo. */
-export const costs = {
-  /** One entry and its document in the order of the index, entry by entry. */
-  orderedEntry: 5,
-  /** The same where the least of several ranges comes each time. */
-  mergedEntry: 6,
-  /**
-   * One entry whose row is made of its keys; the same in the order of the index. To make a row takes longer than to find a
-   * document that is in memory anyway: of a whole collection it does not pay.
-   */
-  keysAlone: 6,
-  orderedKeysAlone: 8,
-  /** One entry's position, collected and sorted; put together with those of other indexes where there are several. */
-  position: 1.2,
-  /** One document found by its position. */
-  fetched: 1.8,
-  /** One row of a full sort, for each time that the number of rows doubles. */
-  sortedRow: 0.6,
-  /** One row that is held until one comes that does not tie with it. */
-  partialRow: 1.5,
-  /** One row that is held against the least of the N best. */
-  topNRow: 1.5,
-  /** One row that is joined or taken apart, and then held against the first in order. */
-  passedRow: 4,
-  /** Finding the next different value of an index. */
-  lookup: 6,
-  /** Beginning to use an index at all. */
-  start: 2,
-};
 
 /** Every document, in no order that is asked for. How many rows come out makes no difference to what it costs. */
 class WholeScan implements Way {

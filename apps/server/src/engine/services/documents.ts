@@ -37,7 +37,7 @@ export function documents(room: EngineRoom) {
      */
     async refusals(stored: StoredCollection, handle: string, mode: StageMode, texts: readonly string[]): Promise<(string | null)[]> {
       const collection = await room.residency.ensure(stored);
-      const stage = stages.get(handle) ?? new UniqueStage(collection.indexList, mode);
+      const stage = stages.get(handle) ?? new UniqueStage(collection.orderedIndexes, mode);
       stages.set(handle, stage);
       return texts.map((text) => {
         const document = parsedOrNull(text);

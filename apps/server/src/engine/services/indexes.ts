@@ -1,4 +1,4 @@
-import { keyTexts, printExpression, summaryOf, type IndexRequest, type OrderedIndex } from '@zesty-sieve/core';
+import { keyTexts, kindOf, printExpression, type BuiltIndex, type IndexRequest } from '@zesty-sieve/core';
 import type { Advice, IndexBuild, IndexInfo } from '@zesty-sieve/contract';
 import { reply, ServerProblem, type Reply } from '../../problem.ts';
 import type { StoredCollection } from '../../storage/stored.ts';
@@ -9,14 +9,14 @@ import { IndexBuilds } from '../indexBuilds.ts';
 import { definitionOf } from '../indexRequests.ts';
 
 /** An index as the engine knows it: how often it was used is kept elsewhere. */
-type BuiltIndex = Omit<IndexInfo, 'uses' | 'lastUsedAt'>;
+type KnownIndex = Omit<IndexInfo, 'uses' | 'lastUsedAt'>;
 
 /** Indexes: listed, built, dropped, and advised from what has been asked. */
 export function indexes(room: EngineRoom) {
   const builds = new IndexBuilds(pause);
 
   return {
-    async indexes(stored: StoredCollection): Promise<Reply<BuiltIndex[]>> {
+    async indexes(stored: StoredCollection): Promise<Reply<KnownIndex[]>> {
       return reply(async () => {
         const collection = await room.residency.ensure(stored);
         const known = new Map(stored.indexes.map((index) => [index.name, index]));
@@ -25,7 +25,7 @@ export function indexes(room: EngineRoom) {
     },
 
     /** Builds an index; it is used from then on. */
-    createIndex(stored: StoredCollection, request: IndexRequest): Promise<Reply<BuiltIndex & { definition: string }>> {
+    createIndex(stored: StoredCollection, request: IndexRequest): Promise<Reply<KnownIndex & { definition: string }>> {
       return reply(async () => {
         const { index, definition, ...kept } = await builds.build(stored.name, request, () => room.residency.ensure(stored));
         return { ...infoOf(index, kept), definition };
@@ -44,7 +44,7 @@ export function indexes(room: EngineRoom) {
       return reply(async () => {
         const index = (await room.residency.ensure(stored)).index(name);
         if (index === undefined) throw new ServerProblem('/not-found', `${stored.name} has no index ${name}.`);
-        return JSON.stringify(summaryOf(index));
+        return JSON.stringify(kindOf(index.definition).summary(index));
       });
     },
 
@@ -86,10 +86,7 @@ export function indexes(room: EngineRoom) {
   };
 }
 
-function infoOf(
-  { definition, entries, bytes }: OrderedIndex,
-  stored: { createdAt: string; buildMs: number | null } | undefined,
-): BuiltIndex {
+function infoOf({ definition, entries, bytes }: BuiltIndex, stored: { createdAt: string; buildMs: number | null } | undefined): KnownIndex {
   return {
     name: definition.name,
     keys: keyTexts(definition),

@@ -1,10 +1,11 @@
-import { extremes } from '../../indexes/summaries.ts';
-import type { OrderedIndex } from '../../indexes/orderedIndex.ts';
+import { extremes } from '../../indexes/ordered/summaries.ts';
+import type { OrderedIndex } from '../../indexes/ordered/orderedIndex.ts';
 import type { IndexAggregate } from '../../planner/physical.ts';
 import type { Json, JsonObject, Value } from '../../values/json.ts';
 import { stillWorking } from '../batch.ts';
 import type { Operator } from '../runtime.ts';
 import { assigned } from './compute.ts';
+import { orderedIndexOf } from '../orderedIndexOf.ts';
 
 const lookedAtOnce = 1_024;
 const nothing = (): void => undefined;
@@ -24,8 +25,9 @@ interface Known {
 const heldPerGroup = 96;
 const rowsAtOnce = 2_048;
 
-export const indexAggregate: Operator<IndexAggregate> = function* (step, { indexOf, watch, meter: runMeter }, meter) {
-  const index = indexOf(step.collection, step.index);
+export const indexAggregate: Operator<IndexAggregate> = function* (step, runtime, meter) {
+  const { watch, meter: runMeter } = runtime;
+  const index = orderedIndexOf(runtime, step.collection, step.index);
   const groups: Known[] = [];
   let looked = 0;
   for (const group of step.by === undefined ? everything(step, index) : keyGroups(step, index)) {

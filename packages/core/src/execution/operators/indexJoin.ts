@@ -3,12 +3,13 @@ import type { IndexJoin } from '../../planner/physical.ts';
 import type { Json, Value } from '../../values/json.ts';
 import { joinedWith } from '../joining.ts';
 import type { Operator } from '../runtime.ts';
+import { orderedIndexOf } from '../orderedIndexOf.ts';
 
 export const indexJoin: Operator<IndexJoin> = function* (step, runtime, meter) {
-  const { context, watch, meter: runMeter, storeOf, indexOf } = runtime;
+  const { context, watch, meter: runMeter, storeOf } = runtime;
   const { match } = step;
   const { documents } = storeOf(step.collection);
-  const index = indexOf(step.collection, step.index);
+  const index = orderedIndexOf(runtime, step.collection, step.index);
   const leftKey = compileValue(match.leftKeys[0]);
   const isWanted = step.condition && compileCondition(step.condition);
   yield* joinedWith(step, runtime, meter, {

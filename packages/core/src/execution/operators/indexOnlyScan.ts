@@ -1,19 +1,20 @@
 import { compileScan } from '../../expressions/compile.ts';
 import { compileKeyRow } from '../../expressions/compileKeyRow.ts';
-import type { OrderedIndex } from '../../indexes/orderedIndex.ts';
+import type { OrderedIndex } from '../../indexes/ordered/orderedIndex.ts';
 import type { Covering, IndexScan, OrderedWalk } from '../../planner/physical.ts';
 import type { Json, JsonObject, Value } from '../../values/json.ts';
 import { stillWorking } from '../batch.ts';
 import { entriesInOrder } from '../indexWalk.ts';
 import type { Operator } from '../runtime.ts';
+import { orderedIndexOf } from '../orderedIndexOf.ts';
 
 const largestChunk = 2_048;
 
 /** An index scan whose rows are made of the keys: no document is read. */
 export const indexOnlyScan: Operator<IndexScan & { readonly covering: Covering }> = function* (step, runtime, meter) {
-  const { indexOf, context, watch, meter: runMeter } = runtime;
+  const { context, watch, meter: runMeter } = runtime;
   const most = Math.min(largestChunk, runtime.batchRows);
-  const index = indexOf(step.collection, step.index);
+  const index = orderedIndexOf(runtime, step.collection, step.index);
   const kernel = compileScan(step.condition);
   const make = compileKeyRow(step.covering.targets);
   const tally = { read: 0, lookedAt: meter.lookedAt };

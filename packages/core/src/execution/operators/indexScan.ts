@@ -1,11 +1,12 @@
 import { compileFetch } from '../../expressions/compile.ts';
-import type { OrderedIndex } from '../../indexes/orderedIndex.ts';
+import type { OrderedIndex } from '../../indexes/ordered/orderedIndex.ts';
 import type { IndexScan, OrderedWalk } from '../../planner/physical.ts';
 import type { Json } from '../../values/json.ts';
 import { stillWorking } from '../batch.ts';
 import { positionsInOrder } from '../indexWalk.ts';
 import type { Operator } from '../runtime.ts';
 import { indexOnlyScan } from './indexOnlyScan.ts';
+import { orderedIndexOf } from '../orderedIndexOf.ts';
 
 const largestBatch = 2_048;
 
@@ -14,9 +15,9 @@ export const indexScan: Operator<IndexScan> = function* (step, runtime, meter) {
     yield* indexOnlyScan({ ...step, covering: step.covering }, runtime, meter);
     return;
   }
-  const { storeOf, indexOf, context, watch, meter: runMeter, batchRows } = runtime;
+  const { storeOf, context, watch, meter: runMeter, batchRows } = runtime;
   const { documents } = storeOf(step.collection);
-  const index = indexOf(step.collection, step.index);
+  const index = orderedIndexOf(runtime, step.collection, step.index);
   const fetch = compileFetch(step.condition);
   const tally = { read: 0, lookedAt: meter.lookedAt };
   let wanted = step.demand ?? Infinity;

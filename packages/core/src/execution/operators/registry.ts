@@ -13,6 +13,7 @@ import { indexScan } from './indexScan.ts';
 import { indexSetScan } from './indexSetScan.ts';
 import { omit } from './omit.ts';
 import { partialSort } from './partialSort.ts';
+import { positionsScan } from './positionsScan.ts';
 import { project } from './project.ts';
 import { limit, offset } from './rowCount.ts';
 import { sample } from './sample.ts';
@@ -25,6 +26,7 @@ const operators: Registry = {
   fullScan,
   indexScan,
   indexSetScan,
+  positionsScan,
   indexAggregate,
   filter,
   project,

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
-import type { Value } from '../values/json.ts';
-import { equalValues } from '../values/equality.ts';
-import { compareText } from '../values/order.ts';
+import type { Value } from '../../values/json.ts';
+import { equalValues } from '../../values/equality.ts';
+import { compareText } from '../../values/order.ts';
 import {
   beginningWith,
   comparedTo,

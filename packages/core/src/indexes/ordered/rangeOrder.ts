@@ -1,6 +1,6 @@
-import { equalValues } from '../values/equality.ts';
+import { equalValues } from '../../values/equality.ts';
 import { compareCuts, exactly, intersect, type Interval } from './cuts.ts';
-import type { Direction } from '../values/order.ts';
+import type { Direction } from '../../values/order.ts';
 import type { IndexRange } from './sortedEntries.ts';
 
 /** Ranges of one index that share no entry, in the order in which its entries stand. */

@@ -1,9 +1,9 @@
 import fc from 'fast-check';
-import type { Json, JsonObject, Value } from '../values/json.ts';
-import { keyOf } from '../values/keys.ts';
-import { compareValues } from '../values/order.ts';
+import type { Json, JsonObject, Value } from '../../values/json.ts';
+import { keyOf } from '../../values/keys.ts';
+import { compareValues } from '../../values/order.ts';
 import type { Interval } from './cuts.ts';
-import { readDefinition } from './definition.ts';
+import { readDefinition } from '../definition.ts';
 import { buildAtOnce } from './orderedIndex.ts';
 import { extremes, summaryOf } from './summaries.ts';
 import { UniqueStage, type StageMode } from './uniqueStage.ts';

@@ -1,6 +1,6 @@
-import type { Value } from '../values/json.ts';
-import type { Direction } from '../values/order.ts';
-import type { OrderColumn } from '../values/orderInSteps.ts';
+import type { Value } from '../../values/json.ts';
+import type { Direction } from '../../values/order.ts';
+import type { OrderColumn } from '../../values/orderInSteps.ts';
 
 /**
  * How the entries of an index are put in order by one of its keys. In an order of rows null and missing tie; an index

@@ -1,9 +1,9 @@
-import { compileValue, type Evaluate } from '../expressions/compile.ts';
-import { makeContext, type Context } from '../expressions/context.ts';
-import { compileCondition } from '../expressions/compile.ts';
-import { keyOf } from '../values/keys.ts';
-import type { Json, JsonObject, Value } from '../values/json.ts';
-import type { IndexDefinition } from './definition.ts';
+import { compileValue, type Evaluate } from '../../expressions/compile.ts';
+import { makeContext, type Context } from '../../expressions/context.ts';
+import { compileCondition } from '../../expressions/compile.ts';
+import { keyOf } from '../../values/keys.ts';
+import type { Json, JsonObject, Value } from '../../values/json.ts';
+import type { IndexDefinition } from '../definition.ts';
 
 /** The values of an index's keys for one document; `undefined` where a key is missing. */
 export type KeyTuple = readonly Value[];

@@ -1,5 +1,5 @@
-import type { Value } from '../values/json.ts';
-import { compareText, compareValues, orderRank } from '../values/order.ts';
+import type { Value } from '../../values/json.ts';
+import { compareText, compareValues, orderRank } from '../../values/order.ts';
 
 /** A place between values in their total order, which every value lies before or after. */
 export type Cut =

@@ -1,9 +1,9 @@
 import fc from 'fast-check';
-import { ResidentStore } from '../storage/residentStore.ts';
-import { equalValues } from '../values/equality.ts';
-import type { Json, JsonObject, Value } from '../values/json.ts';
+import { ResidentStore } from '../../storage/residentStore.ts';
+import { equalValues } from '../../values/equality.ts';
+import type { Json, JsonObject, Value } from '../../values/json.ts';
 import { comparedTo, compareToCut, exactly, present, type Interval } from './cuts.ts';
-import { readDefinition, type IndexRequest } from './definition.ts';
+import { readDefinition, type IndexRequest } from '../definition.ts';
 import { KeyReader } from './keyValues.ts';
 import { buildAtOnce, type OrderedIndex } from './orderedIndex.ts';
 import type { IndexRange } from './sortedEntries.ts';

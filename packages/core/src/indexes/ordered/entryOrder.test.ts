@@ -1,7 +1,7 @@
 import { entryOrder } from './entryOrder.ts';
-import type { Value } from '../values/json.ts';
-import { compareValues, type Direction, type NullsPlace } from '../values/order.ts';
-import { orderInSteps, type OrderColumn } from '../values/orderInSteps.ts';
+import type { Value } from '../../values/json.ts';
+import { compareValues, type Direction, type NullsPlace } from '../../values/order.ts';
+import { orderInSteps, type OrderColumn } from '../../values/orderInSteps.ts';
 
 /** So many rows that the work is done in several steps. */
 const length = 100_000;

@@ -1,6 +1,6 @@
-import type { Value } from '../values/json.ts';
-import { compareValues, type Direction } from '../values/order.ts';
-import { estimateBytes } from '../values/size.ts';
+import type { Value } from '../../values/json.ts';
+import { compareValues, type Direction } from '../../values/order.ts';
+import { estimateBytes } from '../../values/size.ts';
 import { compareToCut, type Interval } from './cuts.ts';
 import type { KeyTuple } from './keyValues.ts';
 

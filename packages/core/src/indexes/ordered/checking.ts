@@ -1,28 +1,7 @@
-import type { DocumentStore } from '../storage/store.ts';
-import { equalValues } from '../values/equality.ts';
+import type { DocumentStore } from '../../storage/store.ts';
+import { equalValues } from '../../values/equality.ts';
+import type { IndexCheck } from '../kind.ts';
 import type { OrderedIndex } from './orderedIndex.ts';
-
-/** What was found when an index was held against its documents. All but the first two are 0 where it is sound. */
-export interface IndexCheck {
-  readonly name: string;
-  /** Entries that the index has, and those that its documents should have. */
-  readonly entries: number;
-  readonly expected: number;
-  /** Entries of documents that are not found under their keys. */
-  readonly missing: number;
-  /** Entries that stand twice. */
-  readonly repeated: number;
-  /** Entries that do not stand where their keys belong. */
-  readonly misplaced: number;
-  /** Documents that are wrongly taken for having none of the keys, or not taken for it. */
-  readonly absent: number;
-  /** Of a unique index: entries with the keys of the one before. */
-  readonly notUnique: number;
-}
-
-export function isSound({ entries, expected, missing, repeated, misplaced, absent, notUnique }: IndexCheck): boolean {
-  return entries === expected && missing + repeated + misplaced + absent + notUnique === 0;
-}
 
 const atOnce = 1_024;
 

@@ -1,6 +1,7 @@
-import { keyOfAll } from '../values/keys.ts';
-import type { JsonObject } from '../values/json.ts';
-import { UniqueViolation, type OrderedIndex } from './orderedIndex.ts';
+import { keyOfAll } from '../../values/keys.ts';
+import type { JsonObject } from '../../values/json.ts';
+import { UniqueViolation } from '../kind.ts';
+import type { OrderedIndex } from './orderedIndex.ts';
 
 /**
  * What becomes of the documents that are there: they stay, those of the same identity go, or all of them go.

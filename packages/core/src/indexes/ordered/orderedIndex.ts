@@ -1,32 +1,16 @@
-import type { DocumentChange } from '../storage/residentStore.ts';
-import type { DocumentStore } from '../storage/store.ts';
-import { compareInOrder, type NullsPlace } from '../values/order.ts';
-import type { JsonObject, Value } from '../values/json.ts';
-import type { IndexDefinition } from './definition.ts';
+import type { DocumentChange } from '../../storage/residentStore.ts';
+import type { DocumentStore } from '../../storage/store.ts';
+import { compareInOrder, type NullsPlace } from '../../values/order.ts';
+import type { JsonObject, Value } from '../../values/json.ts';
+import type { IndexDefinition } from '../definition.ts';
+import { UniqueViolation, type BuildProgress, type BuiltIndex } from '../kind.ts';
 import { KeyReader, type KeyTuple } from './keyValues.ts';
 import { SortedEntries, type Block, type IndexEntry, type IndexRange } from './sortedEntries.ts';
-import { orderInSteps } from '../values/orderInSteps.ts';
+import { orderInSteps } from '../../values/orderInSteps.ts';
 import { entryOrder } from './entryOrder.ts';
 
-/** How far a build is: the share of its phase that is done. */
-export interface BuildProgress {
-  readonly phase: 'reading' | 'sorting' | 'filling';
-  readonly share: number;
-}
-
-/** A unique index met the same keys twice. */
-export class UniqueViolation extends Error {
-  readonly index: string;
-  readonly values: readonly Value[];
-  constructor(index: string, values: readonly Value[]) {
-    super(`The unique index ${index} already has ${values.map((value) => JSON.stringify(value) ?? 'nothing').join(', ')}.`);
-    this.index = index;
-    this.values = values;
-  }
-}
-
 /** The entries of a collection's documents by the keys of a definition. */
-export class OrderedIndex extends SortedEntries {
+export class OrderedIndex extends SortedEntries implements BuiltIndex {
   readonly definition: IndexDefinition;
   private readonly reader: KeyReader;
   /** Positions of covered documents that have none of the keys, ascending. */

@@ -1,4 +1,4 @@
-import type { Value } from '../values/json.ts';
+import type { Value } from '../../values/json.ts';
 import { intersect, type Interval } from './cuts.ts';
 import type { OrderedIndex } from './orderedIndex.ts';
 import type { IndexRange } from './sortedEntries.ts';

@@ -1,0 +1,81 @@
+import type { IndexDefinition } from '../../indexes/definition.ts';
+import type { Asked, BuiltIndex, FoundPath } from '../../indexes/kind.ts';
+import { kindOf } from '../../indexes/kinds.ts';
+import { isConstant } from '../../language/stages/rowCount.ts';
+import type { Conjunct } from '../conjuncts.ts';
+import { costs } from '../costs.ts';
+import type { Constant } from '../keyConditions.ts';
+import { notAskedFor } from '../matchIndex.ts';
+import type { PlannedSource, Selectivity } from '../source.ts';
+import { sortCost, type Question, type UselessIndex, type Way } from '../ways.ts';
+
+/** An index that answers with positions, as the planner knows it: built, or over a sample. */
+export interface PositionsIndex {
+  readonly definition: IndexDefinition;
+  readonly built: BuiltIndex | undefined;
+  /** The index that is asked: the built one, or one over a sample. */
+  readonly index: BuiltIndex;
+  /** Documents of the collection for each that it was built of. */
+  readonly scale: number;
+}
+
+/** A way of such an index, for the plan. */
+export interface PositionsPath {
+  readonly statistics: PositionsIndex;
+  readonly lookup: unknown;
+  readonly words: string;
+  readonly used: readonly Conjunct[];
+  readonly served: readonly Conjunct[];
+}
+
+/** What conditions ask, as kinds of indexes read it. */
+export function askedOf(conjuncts: readonly Conjunct[], valueOf: Constant): Asked {
+  return { conditions: conjuncts.map(({ expression }) => expression), valueOf, isConstant };
+}
+
+/** The ways by an index that gives positions; documents are fetched in insertion order, and sorted where an order is wanted. */
+export function positionsWays(
+  source: PlannedSource,
+  statistics: PositionsIndex,
+  question: Question,
+  selectivity: Selectivity,
+  valueOf: Constant,
+): readonly Way[] | UselessIndex {
+  const { definition, index, scale } = statistics;
+  const unasked = notAskedFor(statistics, question.conjuncts);
+  if (unasked) return { statistics, reason: `it holds only documents for which ${unasked.text}, which is not asked for` };
+  const { access } = kindOf(definition);
+  if (access.by !== 'positions') return { statistics, reason: 'it does not answer with positions' };
+  const found = access.match(index, askedOf(question.conjuncts, valueOf));
+  if (typeof found === 'string') return { statistics, reason: found };
+  return found.map((path) => wayOf(source, statistics, path, question, selectivity, scale));
+}
+
+function wayOf(
+  source: PlannedSource,
+  statistics: PositionsIndex,
+  { lookup, words, entries: counted, used, served }: FoundPath,
+  question: Question,
+  selectivity: Selectivity,
+  scale: number,
+): Way {
+  const pick = (places: readonly number[]) => places.map((at) => question.conjuncts[at]);
+  const path: PositionsPath = { statistics, lookup, words, used: pick(used), served: pick(served) };
+  // Nothing found in a sample may still be something in the whole.
+  const entries = Math.min(source.store.count, Math.round((counted === 0 && scale > 1 ? 0.5 : counted) * scale));
+  const isAll = question.conjuncts.every((one) => path.served.includes(one));
+  const rows = isAll ? entries : Math.min(entries, source.store.count * selectivity.of(question.conjuncts));
+  const stops = question.demand !== undefined && question.order.length === 0;
+  const documentsRead = stops ? Math.min(entries, Math.ceil((question.demand ?? 0) * (entries / Math.max(rows, 0.5)))) : entries;
+  const rowsSorted = question.order.length > 0 ? rows : 0;
+  const reading = costs.start + entries * costs.position + documentsRead * costs.fetched;
+  return {
+    kind: 'positions',
+    path,
+    documentsRead,
+    indexEntriesRead: entries,
+    rowsSorted,
+    rows,
+    cost: reading + sortCost(rowsSorted, question.demand),
+  };
+}
