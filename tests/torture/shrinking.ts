@@ -71,16 +71,19 @@ async function fewerFields(list: readonly Fields[], still: (list: readonly Field
 function simpler(line: string): string[] {
   const text = `from c\n${line}`;
   const found: string[] = [];
+  const { stages, places } = parsePipeline(text);
+  const instead = (node: Expression, inner: Expression): string => {
+    const [whole, part] = [places.of(node), places.of(inner)];
+    return text.slice(0, whole.from) + text.slice(part.from, part.to) + text.slice(whole.to);
+  };
   const visit = (value: unknown): void => {
     if (typeof value !== 'object' || value === null) return;
     const node = value as Expression;
-    if (node.kind === 'and' || node.kind === 'or')
-      for (const { from, to } of node.operands) found.push(text.slice(0, node.from) + text.slice(from, to) + text.slice(node.to));
-    if (node.kind === 'not') found.push(text.slice(0, node.from) + text.slice(node.operand.from, node.operand.to) + text.slice(node.to));
+    if (node.kind === 'and' || node.kind === 'or') for (const operand of node.operands) found.push(instead(node, operand));
+    if (node.kind === 'not') found.push(instead(node, node.operand));
     for (const inner of Object.values(value)) visit(inner);
   };
-  const stage = parsePipeline(text).stages[1]?.stage;
-  visit(stage);
+  visit(stages[1]?.stage);
   const parts = line.split(', ');
   for (let i = 0; i < parts.length && parts.length > 1; i++) found.push(`from c\n${parts.filter((_, k) => k !== i).join(', ')}`);
   return found.map((one) => one.slice('from c\n'.length));

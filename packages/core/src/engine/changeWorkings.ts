@@ -73,7 +73,7 @@ export class ChangeWorkings {
     const { read, maker, makingMs, run, planned, warnings, notes } = made.value;
     const { offset = 0, size = defaultPageSize } = request;
     const figures = { changed: maker.changed.length, timeMs: makingMs };
-    const { plan, weighed, suggestions, rewrites } = withChange(explain(planned, this.definitionOf, [], run), read, figures);
+    const { plan, weighed, suggestions, rewrites } = withChange(explain(planned, read.reading, this.definitionOf, [], run), read, figures);
     return answered({
       matched: maker.matched,
       changed: maker.changed.length,
@@ -83,7 +83,7 @@ export class ChangeWorkings {
       bytes: estimatedBytes(maker.changed),
       warnings,
       notes,
-      lines: linesOf(planned.physical, run),
+      lines: linesOf(planned.physical, read.reading, run),
       cost: run.costs,
       plan,
       weighed,
@@ -107,7 +107,7 @@ export class ChangeWorkings {
     const { read, prepared } = known.value;
     const planned = this.planPrepared(prepared, { ...options, pipeline: change, parameters });
     if (!planned.ok) return planned;
-    const explained = explain(planned.value.planned, this.definitionOf, planned.value.whatIf);
+    const explained = explain(planned.value.planned, read.reading, this.definitionOf, planned.value.whatIf);
     return answered(withChange(explained, read, undefined));
   }
 
@@ -123,10 +123,10 @@ export class ChangeWorkings {
     const unbound = unboundIn(
       [...read.finding, ...read.steps].map(({ stage }) => stage),
       parameters,
-      change,
+      read.reading.asked,
     );
     if (unbound.length > 0) return refused(invalid(unbound));
-    return answered({ read, prepared: { stages: read.finding, written: read.finding, collection } });
+    return answered({ read, prepared: { stages: read.finding, written: read.finding, collection, reading: read.reading } });
   }
 
   private async makeChange(request: ChangeRequest, isCancelled: () => boolean) {
@@ -161,7 +161,7 @@ export class ChangeWorkings {
       planned,
       collection,
       warnings,
-      notes: notesOf(run.context.misfits.list(), pipeline),
+      notes: notesOf(run.context.misfits.list(), read.reading),
     });
   }
 }
@@ -169,10 +169,10 @@ export class ChangeWorkings {
 /** What finding the documents tells, with the step that changes them. */
 function withChange(
   { plan, weighed, suggestions, rewrites }: Explained,
-  { steps }: ReadChange,
+  { steps, reading }: ReadChange,
   figures: ChangeFigures | undefined,
 ): Explained {
-  return { plan: describeChange(steps, plan, figures), weighed, suggestions, rewrites };
+  return { plan: describeChange(steps, (stages) => reading.linesOf(stages), plan, figures), weighed, suggestions, rewrites };
 }
 
 /** The bytes that keeping a change for its undo takes, estimated from some of its documents. */

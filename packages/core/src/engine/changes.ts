@@ -3,6 +3,8 @@ import { compileTest } from '../expressions/compile.ts';
 import type { Context } from '../expressions/context.ts';
 import { checkPipeline } from '../language/checkPipeline.ts';
 import type { Diagnostic } from '../language/diagnostics/diagnostic.ts';
+import type { Identified } from '../language/places.ts';
+import { Reading } from './reading.ts';
 import { parsePipeline } from '../language/parsePipeline.ts';
 import { isChangeStep, type ChangeStep, type PipelineStage } from '../language/stages/stage.ts';
 import type { Expression } from '../language/tree.ts';
@@ -11,10 +13,9 @@ import { equalValues } from '../values/equality.ts';
 import { readField, writeField } from '../values/fields.ts';
 import { isObject, type Json, type JsonObject, type Value } from '../values/json.ts';
 
-/** A step of a change with its line. */
-export interface PlacedStep {
+/** A step of a change, with the number of its stage. */
+export interface PlacedStep extends Identified {
   readonly stage: ChangeStep;
-  readonly line: number;
 }
 
 /** A text read as a change: what finds the documents, and what happens to each. */
@@ -23,6 +24,7 @@ export interface ReadChange {
   readonly finding: readonly ReadStage[];
   readonly steps: readonly PlacedStep[];
   readonly diagnostics: readonly Diagnostic[];
+  readonly reading: Reading;
 }
 
 /** Whether a text changes documents rather than only reading them. */
@@ -42,10 +44,10 @@ export function readChange(
   const steps: PlacedStep[] = [];
   for (const placed of pipeline.stages) {
     if (placed.stage === undefined || placed.off) continue;
-    if (isChangeStep(placed.stage)) steps.push({ stage: placed.stage, line: placed.line });
-    else finding.push({ stage: placed.stage, line: placed.line, placed });
+    if (isChangeStep(placed.stage)) steps.push({ stage: placed.stage, id: placed.id });
+    else finding.push({ stage: placed.stage, id: placed.id });
   }
-  return { source, finding, steps, diagnostics };
+  return { source, finding, steps, diagnostics, reading: new Reading(pipeline, new Map()) };
 }
 
 /** A document that a change touches. `after` is undefined where it is deleted. */

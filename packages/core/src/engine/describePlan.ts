@@ -2,6 +2,7 @@ import type { StepMeter } from '../execution/meter.ts';
 import { keyTexts, type IndexDefinition } from '../indexes/definition.ts';
 import type { IndexRange } from '../indexes/ordered/sortedEntries.ts';
 import { intersect, missing, type Cut, type Interval } from '../indexes/ordered/cuts.ts';
+import type { NodeId } from '../language/places.ts';
 import { printExpression } from '../language/grammar/print.ts';
 import { definitionOf } from '../language/stages/registry.ts';
 import type { ChangeStep } from '../language/stages/stage.ts';
@@ -60,6 +61,13 @@ export interface PlanNode {
   /** Of a join: rows that found no partner, one, or several. */
   readonly matches?: { readonly none: number; readonly one: number; readonly several: number };
   readonly inputs: readonly PlanNode[];
+}
+
+/** What the words of a plan are made from, beside the plan. */
+export interface PlanWords {
+  readonly definitionOf: DefinitionOf;
+  /** The lines of the asked text that stages stand on. */
+  readonly linesOf: (stages: readonly NodeId[]) => readonly number[];
 }
 
 export type DefinitionOf = (collection: string, index: string) => IndexDefinition | undefined;
@@ -209,13 +217,14 @@ export interface RunFigures {
 }
 
 /** Turns a physical plan into data, with the figures of its run where there is one. */
-export function describePlan(step: PhysicalStep, definitionOf: DefinitionOf, figures: RunFigures | undefined): PlanNode {
+export function describePlan(step: PhysicalStep, words: PlanWords, figures: RunFigures | undefined): PlanNode {
+  const { definitionOf, linesOf } = words;
   const describe = describers[step.kind] as unknown as Describe<PhysicalStep>;
   const meter = figures?.meterOf(step);
   const definition = 'index' in step ? definitionOf(step.collection, step.index) : undefined;
   return {
     ...describe(step, definitionOf),
-    lines: [...new Set(step.lines)].sort((a, b) => a - b),
+    lines: linesOf(step.stages),
     ...('collection' in step && { collection: step.collection }),
     ...('index' in step && { index: step.index }),
     ...(step.kind === 'indexSetScan' && { indexes: step.parts.map(({ index }) => index) }),
@@ -230,7 +239,7 @@ export function describePlan(step: PhysicalStep, definitionOf: DefinitionOf, fig
     memoryBytes: meter?.peak ?? null,
     ...('condition' in step && step.condition !== undefined && { conditions: conditionsOf(step.condition, meter) }),
     ...(meter?.matches && { matches: { ...meter.matches } }),
-    inputs: inputsOf(step).map((input) => describePlan(input, definitionOf, figures)),
+    inputs: inputsOf(step).map((input) => describePlan(input, words, figures)),
   };
 }
 
@@ -242,7 +251,8 @@ export interface ChangeFigures {
 
 /** The step that changes what the plan of finding hands over. */
 export function describeChange(
-  steps: readonly { readonly stage: ChangeStep; readonly line: number }[],
+  steps: readonly { readonly stage: ChangeStep; readonly id: NodeId }[],
+  linesOf: PlanWords['linesOf'],
   finding: PlanNode,
   figures: ChangeFigures | undefined,
 ): PlanNode {
@@ -250,7 +260,7 @@ export function describeChange(
   return {
     step: 'change',
     detail: steps.map(({ stage }) => definitionOf(stage.kind).print(stage)).join('; '),
-    lines: steps.map(({ line }) => line),
+    lines: linesOf(steps.map(({ id }) => id)),
     estimatedRows: finding.estimatedRows,
     rows: figures?.changed ?? null,
     documentsRead: nothing,

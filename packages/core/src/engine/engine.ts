@@ -31,6 +31,7 @@ import {
   type QueryRequest,
   type QueryResult,
 } from './requests.ts';
+import type { Reading } from './reading.ts';
 import { explain, linesOf, problemOf } from './telling.ts';
 import type { Trace } from './traceDocument.ts';
 
@@ -48,6 +49,7 @@ interface Finished {
   readonly run: Run;
   readonly planned: Planned;
   readonly collection: Collection;
+  readonly reading: Reading;
 }
 
 /** The engine: collections in memory, and questions about them. */
@@ -106,13 +108,13 @@ export class Engine {
     const planned = this.preparer.plan(prepared.value, request, this.now());
     if (!planned.ok) return planned;
     const whatIf = planned.value.whatIf;
-    return answered(explain(planned.value.planned, this.definitionOf, whatIf));
+    return answered(explain(planned.value.planned, prepared.value.reading, this.definitionOf, whatIf));
   }
 
   /** Runs a pipeline to its end, letting others work between slices. */
   async query(request: QueryRequest, isCancelled: () => boolean = () => false): Promise<Answer<QueryResult>> {
     const done = await this.runToEnd(request, isCancelled);
-    return done.ok ? answered(this.finish(done.value.run, done.value.planned, done.value.collection, request)) : done;
+    return done.ok ? answered(this.finish(done.value, request)) : done;
   }
 
   private async runToEnd(
@@ -130,7 +132,7 @@ export class Engine {
     isCancelled: () => boolean,
     take?: (rows: readonly Json[]) => void,
   ): Promise<Answer<Finished>> {
-    const { collection, stages } = prepared;
+    const { collection, stages, reading } = prepared;
     return this.preparer.reading(stages, async () => {
       const now = this.now();
       const planned = this.preparer.plan(prepared, request, now);
@@ -154,9 +156,9 @@ export class Engine {
         }
       } catch (error) {
         run.close();
-        return refused(problemOf(error, run, planned.value.planned, this.definitionOf));
+        return refused(problemOf(error, run, planned.value.planned, reading, this.definitionOf));
       }
-      return answered({ run, planned: planned.value.planned, collection });
+      return answered({ run, planned: planned.value.planned, collection, reading });
     });
   }
 
@@ -186,14 +188,15 @@ export class Engine {
   async trace(request: QueryRequest, identity: string, isCancelled: () => boolean): Promise<Answer<Trace>> {
     const prepared = this.preparer.prepare(request);
     if (!prepared.ok) return prepared;
-    const { written, collection } = prepared.value;
+    const { written, collection, reading } = prepared.value;
     return followDocument(identity, {
       written,
       collection,
+      reading,
       isView: (name) => this.preparer.isView(name),
       context: makeContext(request.parameters ?? {}, this.now()),
-      runThrough: async (line) => {
-        const done = await this.runToEnd({ ...request, throughLine: line }, isCancelled);
+      runThrough: async (stage) => {
+        const done = await this.runToEnd({ ...request, throughStage: stage }, isCancelled);
         return done.ok ? answered(done.value.run) : done;
       },
     });
@@ -219,16 +222,18 @@ export class Engine {
     return answered({ documents: rows.slice(offset, offset + size), hasMore: offset + size < rows.length, rowsReturned });
   }
 
-  private finish(run: Run, planned: Planned, collection: Collection, request: QueryRequest): QueryResult {
+  private finish({ run, planned, collection, reading }: Finished, request: QueryRequest): QueryResult {
     const runId = this.host.newId();
     const { rows, positions } = run;
     const isOwned = makesRows(planned.physical.root);
     this.kept.keep(runId, { rows, positions, collection: collection.name, rowsReturned: rows.length }, isOwned);
     const pageSize = request.pageSize ?? defaultPageSize;
-    const explained = explain(planned, this.definitionOf, [], run);
+    const explained = explain(planned, reading, this.definitionOf, [], run);
     return {
       suggestions: explained.suggestions,
-      rewrites: explained.rewrites,
+      get rewrites() {
+        return explained.rewrites;
+      },
       get plan() {
         return explained.plan;
       },
@@ -240,8 +245,8 @@ export class Engine {
       rowsReturned: rows.length,
       hasMore: rows.length > pageSize,
       cost: run.costs,
-      lines: linesOf(planned.physical, run),
-      notes: notesOf(run.context.misfits.list(), request.pipeline),
+      lines: linesOf(planned.physical, reading, run),
+      notes: notesOf(run.context.misfits.list(), reading),
       bounded: run.watch.cutShort,
     };
   }

@@ -1,3 +1,5 @@
+import type { NodeId } from '../language/places.ts';
+import type { Reading } from './reading.ts';
 import { compileValue } from '../expressions/compile.ts';
 import type { Context } from '../expressions/context.ts';
 import type { Run } from '../execution/run.ts';
@@ -17,13 +19,14 @@ export interface Following {
   readonly collection: Collection;
   readonly isView: (name: string) => boolean;
   readonly context: Context;
-  /** Runs the pipeline up to a line. */
-  readonly runThrough: (line: number) => Promise<Answer<Run>>;
+  readonly reading: Reading;
+  /** Runs the pipeline up to a stage. */
+  readonly runThrough: (stage: NodeId) => Promise<Answer<Run>>;
 }
 
 /** Follows one document through the lines of a pipeline: into several rows, to its partners, into its group. */
 export async function followDocument(identity: string, following: Following): Promise<Answer<Trace>> {
-  const { written, collection, isView, context, runThrough } = following;
+  const { written, collection, isView, context, reading, runThrough } = following;
   const names = identityNames(collection.identityPath);
   const { documents } = collection.store;
   const found = documents.findIndex((document) => document !== undefined && identityText(document, names) === identity);
@@ -33,7 +36,8 @@ export async function followDocument(identity: string, following: Following): Pr
   let rows: readonly Json[] = found < 0 ? [] : [documents[found] as Json];
   let droppedAt: number | undefined;
   for (const planned of written) {
-    const { stage, line } = planned;
+    const { stage, id } = planned;
+    const line = reading.lineOf(id);
     if (rows.length === 0) {
       if (stage.kind === 'from') droppedAt = line;
       lines.push({ line, outcome: 'absent', conditions: [] });
@@ -41,11 +45,11 @@ export async function followDocument(identity: string, following: Following): Pr
     }
     const [before] = rows;
     if (stage.kind === 'where') {
-      const conditions = traceConditions(stage.condition, line, before, context);
+      const conditions = traceConditions(stage.condition, id, before, context);
       rows = rows.filter((row) =>
         row === before
           ? conditions.every(({ held }) => held)
-          : traceConditions(stage.condition, line, row, context).every(({ held }) => held),
+          : traceConditions(stage.condition, id, row, context).every(({ held }) => held),
       );
       lines.push({
         line,
@@ -56,8 +60,8 @@ export async function followDocument(identity: string, following: Following): Pr
     } else if (stage.kind === 'from' && !isView(stage.source)) {
       lines.push({ line, outcome: 'kept', conditions: [], row: before });
     } else {
-      // What other rows do decides here: the pipeline is run up to this line and the document looked for.
-      const through = await runThrough(line);
+      // What other rows do decides here: the pipeline is run up to here and the document looked for.
+      const through = await runThrough(id);
       if (!through.ok) return through;
       const run = through.value;
       const members = rows.length;
@@ -85,14 +89,14 @@ export async function followDocument(identity: string, following: Following): Pr
 
 /** The place that a document has among the rows: of an order among those that come out, else among those that come in. */
 async function placeOf(
-  { stage, line }: ReadStage,
+  { stage, id }: ReadStage,
   { written, runThrough }: Following,
   position: number,
   through: Run,
 ): Promise<TracedLine['place']> {
   let run = through;
   if (stage.kind !== 'order') {
-    const done = await runThrough(written.findLast((other) => other.line < line)?.line ?? 1);
+    const done = await runThrough(written.findLast((other) => other.id < id)?.id ?? id);
     if (!done.ok) return undefined;
     run = done.value;
   }

@@ -1,14 +1,15 @@
 import { parseConditionText } from '../language/grammar/texts.ts';
 import { IndexProblem, type IndexDefinition } from '../indexes/definition.ts';
 import { readIndex } from '../indexes/kinds.ts';
-import type { Views } from '../language/sources.ts';
+import { collectionsRead, type Views } from '../language/sources.ts';
 import { nearest } from '../language/diagnostics/nearest.ts';
 import { WayRefused } from '../planner/insisting.ts';
 import type { SourceLookup } from '../planner/layers/layer.ts';
 import { plan, PlanProblem, type Planned, type PlannedStage } from '../planner/plan.ts';
 import type { Collection } from './collection.ts';
 import { existing } from './existing.ts';
-import { invalid, readPipeline, unboundIn, viewAt, viewStages, type ReadStage } from './readPipeline.ts';
+import type { Reading } from './reading.ts';
+import { invalid, readPipeline, unboundIn, type ReadStage } from './readPipeline.ts';
 import { answered, refused, type Answer, type PlanRequest } from './requests.ts';
 
 /** A pipeline that has been read and checked. */
@@ -18,6 +19,8 @@ export interface Prepared {
   readonly written: readonly ReadStage[];
   /** The collection that rows come from. */
   readonly collection: Collection;
+  /** Where its stages and expressions stand. */
+  readonly reading: Reading;
 }
 
 /** Pipelines that are kept as read; more are forgotten all at once. */
@@ -49,7 +52,7 @@ export class Preparer {
 
   /** Reads and checks a pipeline; the same text is read once. */
   prepare(request: PlanRequest): Answer<Prepared> {
-    const key = `${request.throughLine ?? ''}\n${request.pipeline}`;
+    const key = `${request.throughLine ?? ''} ${request.throughStage ?? ''}\n${request.pipeline}`;
     let prepared = this.checked.get(key);
     if (prepared === undefined) {
       prepared = this.check(request);
@@ -60,26 +63,28 @@ export class Preparer {
     const unbound = unboundIn(
       prepared.value.written.map(({ stage }) => stage),
       request.parameters ?? {},
-      request.pipeline,
+      prepared.value.reading.asked,
     );
     return unbound.length === 0 ? prepared : refused(invalid(unbound));
   }
 
-  private check({ pipeline: text, throughLine }: PlanRequest): Answer<Prepared> {
-    const { stages, written, diagnostics } = readPipeline(text, [...this.collections.keys()], this.views, throughLine);
+  private check(request: PlanRequest): Answer<Prepared> {
+    const { stages, written, diagnostics, reading } = readPipeline(request.pipeline, [...this.collections.keys()], this.views, request);
     const errors = diagnostics.filter(({ severity }) => severity === 'error');
     const [first] = stages;
     const collection = first?.stage.kind === 'from' ? this.collections.get(first.stage.source) : undefined;
     if (errors.length > 0 || collection === undefined) return refused(invalid(errors.length > 0 ? errors : diagnostics));
-    return answered({ stages, written, collection });
+    return answered({ stages, written, collection, reading });
   }
 
   /** What a name in a pipeline stands for. */
-  private readonly lookup: SourceLookup = (name, place) => {
-    const stages = viewStages(name, this.views, place);
-    if (stages !== undefined) return { kind: 'view', stages };
-    return { kind: 'collection', source: existing(this.collections.get(name)).planned() };
-  };
+  private readonly lookupIn =
+    (reading: Reading): SourceLookup =>
+    (name, named) => {
+      const stages = reading.stagesOf(name, named);
+      if (stages !== undefined) return { kind: 'view', stages };
+      return { kind: 'collection', source: existing(this.collections.get(name)).planned() };
+    };
 
   /** What to say of an index that a request names and none of its collections has; undefined where there are all. */
   private unknownIndex(stages: readonly PlannedStage[], { useIndex, ignoreIndexes, whatIf }: PlanRequest): string | undefined {
@@ -107,20 +112,17 @@ export class Preparer {
   /** The collections that stages read in the end. */
   private sourcesOf(stages: readonly PlannedStage[]): string[] {
     const names = new Set<string>();
-    const visit = (some: readonly PlannedStage[]): void => {
-      for (const { stage } of some) {
-        if (!('source' in stage)) continue;
-        const view = viewStages(stage.source, this.views, { line: 1, ...stage.sourceSpan });
-        if (view === undefined) names.add(stage.source);
-        else visit(view);
-      }
-    };
-    visit(stages);
+    for (const { stage } of stages) {
+      if (!('source' in stage)) continue;
+      const view = this.views.get(stage.source);
+      if (view === undefined) names.add(stage.source);
+      else for (const name of collectionsRead(view.pipeline, this.views)) names.add(name);
+    }
     return [...names];
   }
 
   plan(
-    { stages, collection }: Prepared,
+    { stages, collection, reading }: Prepared,
     request: PlanRequest,
     now: string,
   ): Answer<{ planned: Planned; whatIf: readonly IndexDefinition[] }> {
@@ -130,7 +132,7 @@ export class Preparer {
         .map(readIndex);
       const unknown = this.unknownIndex(stages, request);
       if (unknown !== undefined) return refused({ kind: 'not-found', message: unknown });
-      const planned = plan(narrowed(stages, collection, request.only), this.lookup, {
+      const planned = plan(narrowed(stages, collection, request.only), this.lookupIn(reading), {
         parameters: request.parameters ?? {},
         now,
         whatIf,
@@ -142,10 +144,10 @@ export class Preparer {
       return answered({ planned, whatIf });
     } catch (error) {
       if (error instanceof PlanProblem) {
-        const { from, to } = error.expression;
-        const view = viewAt(request.pipeline, error.expression);
-        const message = view === undefined ? error.message : `In the view ${view}: ${error.message}`;
-        return refused(invalid([{ severity: 'error', code: 'not-a-whole-number', message, from, to, line: error.line }]));
+        const own = reading.placeOf(error.expression);
+        const { from, to, line } = reading.askedPlaceOf(error.expression);
+        const message = own.view === undefined ? error.message : `In the view ${own.view}, line ${own.line}: ${error.message}`;
+        return refused(invalid([{ severity: 'error', code: 'not-a-whole-number', message, from, to, line }]));
       }
       if (error instanceof WayRefused) return refused({ kind: 'way', message: error.message });
       if (error instanceof IndexProblem) return refused({ kind: 'pipeline', message: error.message, diagnostics: [] });

@@ -1,6 +1,7 @@
 import type { Guards } from '../execution/guards.ts';
 import type { Costs } from '../execution/meter.ts';
 import type { Diagnostic, Mend } from '../language/diagnostics/diagnostic.ts';
+import type { NodeId } from '../language/places.ts';
 import type { IndexRequest } from '../indexes/definition.ts';
 import type { WayKind } from '../planner/insisting.ts';
 import type { Rewrite, RuleName } from '../planner/logical.ts';
@@ -14,6 +15,8 @@ export interface PlanRequest {
   readonly parameters?: Readonly<Record<string, Json>>;
   /** Only the stages up to this 1-based line. */
   readonly throughLine?: number;
+  /** Only the stages up to this one. */
+  readonly throughStage?: NodeId;
   /** Identities of the only documents that are looked at, as if there were no others. */
   readonly only?: readonly (string | number)[];
   /** Indexes that are insisted on: all of them together if they can be, else one of them, as far as they serve at all. */
@@ -55,12 +58,15 @@ export interface Note {
   readonly mend?: Mend;
 }
 
+/** Something told of stages, with the lines of the asked text that they stand on. */
+export type Placed<T extends { readonly stages: readonly NodeId[] }> = Omit<T, 'stages'> & { readonly lines: readonly number[] };
+
 export interface Explained {
   readonly plan: PlanNode;
-  readonly weighed: readonly Weighed[];
-  readonly suggestions: readonly Suggestion[];
+  readonly weighed: readonly Placed<Weighed>[];
+  readonly suggestions: readonly Placed<Suggestion>[];
   /** What was done to the pipeline to give the same for less. */
-  readonly rewrites: readonly Rewrite[];
+  readonly rewrites: readonly (Omit<Placed<Rewrite>, 'detail'> & { readonly detail: string })[];
 }
 
 export interface QueryResult extends Explained {
@@ -105,7 +111,7 @@ export type EngineProblem =
       readonly line: number;
       readonly reached: number;
       readonly limit: number;
-      readonly suggestions: readonly Suggestion[];
+      readonly suggestions: readonly Placed<Suggestion>[];
       /** What had been spent until then, and the plan with what each step had done. */
       readonly cost: Costs;
       readonly explained: Explained;

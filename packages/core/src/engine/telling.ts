@@ -3,42 +3,59 @@ import { GuardTripped, RunCancelled } from '../execution/guards.ts';
 import type { Run } from '../execution/run.ts';
 import type { IndexDefinition } from '../indexes/definition.ts';
 import { inputsOf, type PhysicalPlan, type PhysicalStep, type StepKind } from '../planner/physical.ts';
+import type { NodeId } from '../language/places.ts';
 import type { Planned } from '../planner/plan.ts';
+import type { Reading } from './reading.ts';
 import { describePlan, type DefinitionOf, type PlanNode } from './describePlan.ts';
-import type { EngineProblem, Explained, LineResult } from './requests.ts';
+import type { EngineProblem, Explained, LineResult, Placed } from './requests.ts';
 
 /** The plan in words is made when it is read: it takes longer than many a run. */
-export function explain(planned: Planned, definitions: DefinitionOf, whatIf: readonly IndexDefinition[], run?: Run): Explained {
+export function explain(
+  planned: Planned,
+  reading: Reading,
+  definitions: DefinitionOf,
+  whatIf: readonly IndexDefinition[],
+  run?: Run,
+): Explained {
+  const placed = <T extends { readonly stages: readonly NodeId[] }>({ stages, ...told }: T): Placed<T> => ({
+    ...told,
+    lines: reading.linesOf(stages),
+  });
   const definitionOf: DefinitionOf = (collection, name) =>
     whatIf.find((definition) => definition.name === name) ?? definitions(collection, name);
   let plan: PlanNode | undefined;
   return {
-    rewrites: planned.rewrites,
+    get rewrites() {
+      return planned.rewrites.map((rewrite) => ({ ...placed(rewrite), detail: rewrite.detail(reading) }));
+    },
     get suggestions() {
-      return planned.suggestions;
+      return planned.suggestions.map(placed);
     },
     get plan() {
       const figures = run && { meterOf: (step: PhysicalStep) => run.meter.of(step), cutShort: run.watch.cutShort };
-      return (plan ??= describePlan(planned.physical.root, definitionOf, figures));
+      return (plan ??= describePlan(planned.physical.root, { definitionOf, linesOf: (stages) => reading.linesOf(stages) }, figures));
     },
     get weighed() {
-      return planned.weighed;
+      return planned.weighed.map(placed);
     },
   };
 }
 
 /** What each line gave and what it cost. */
-export function linesOf({ root, lines }: PhysicalPlan, run: Run): LineResult[] {
-  const times = timesByLine(root, run);
-  return lines.map(({ line, step, counts }) => {
+export function linesOf({ root, stages }: PhysicalPlan, reading: Reading, run: Run): LineResult[] {
+  const times = timesByStage(root, reading, run);
+  // A view's stages all work for the one that names it: what comes out of the last of them is what counts.
+  const lastOfEach = new Map(stages.map((one) => [reading.askedStageOf(one.id), one]));
+  const inOrder = [...lastOfEach].sort(([a], [b]) => a - b);
+  return inOrder.map(([asked, { id, step, counts }]) => {
     const meter = run.meter.of(step);
     const rowsOut = {
       read: meter.documentsRead + meter.handedOver,
       in: meter.rowsIn,
-      inner: meter.inner.get(line) ?? 0,
+      inner: meter.inner.get(id) ?? 0,
       out: meter.rowsOut,
     }[counts];
-    return { line, rowsOut, timeMs: times.get(line) ?? 0, stoppedEarly: meter.stoppedEarly };
+    return { line: reading.lineOf(asked), rowsOut, timeMs: times.get(asked) ?? 0, stoppedEarly: meter.stoppedEarly };
   });
 }
 
@@ -46,11 +63,11 @@ export function linesOf({ root, lines }: PhysicalPlan, run: Run): LineResult[] {
 const readsDocuments: ReadonlySet<StepKind> = new Set(['fullScan', 'indexScan', 'indexSetScan', 'positionsScan']);
 
 /** The time of every step goes to one of its lines: a scan's with a condition to the condition, others' to the first. */
-function timesByLine(root: PhysicalStep, run: Run): ReadonlyMap<number, number> {
-  const times = new Map<number, number>();
+function timesByStage(root: PhysicalStep, reading: Reading, run: Run): ReadonlyMap<NodeId, number> {
+  const times = new Map<NodeId, number>();
   const add = (step: PhysicalStep): void => {
-    const { kind, lines } = step;
-    const payer = lines[readsDocuments.has(kind) ? Math.min(1, lines.length - 1) : 0];
+    const { kind, stages } = step;
+    const payer = reading.askedStageOf(stages[readsDocuments.has(kind) ? Math.min(1, stages.length - 1) : 0]);
     times.set(payer, (times.get(payer) ?? 0) + run.meter.of(step).timeMs);
     inputsOf(step).forEach(add);
   };
@@ -68,11 +85,12 @@ function megabytes(bytes: number): string {
  * Why a run came to no end: it was cancelled, or a guard ended it, with how far it had come and what would help.
  * @throws anything else
  */
-export function problemOf(error: unknown, run: Run, planned: Planned, definitionOf: DefinitionOf): EngineProblem {
+export function problemOf(error: unknown, run: Run, planned: Planned, reading: Reading, definitionOf: DefinitionOf): EngineProblem {
   if (error instanceof RunCancelled) return { kind: 'cancelled', message: 'The run was cancelled.' };
   if (!(error instanceof GuardTripped)) throw error;
   const { guard, step, reached, limit } = error;
-  const [line] = step.lines;
+  const line = reading.lineOf(step.stages[0]);
+  const explained = explain(planned, reading, definitionOf, [], run);
   const help = planned.suggestions
     .map(
       (one) => ` ${namedIndexes(one)} would help: ${one.beside ? `they ${one.reason.replace(/^serves/, 'serve')}` : `it ${one.reason}`}.`,
@@ -83,14 +101,13 @@ export function problemOf(error: unknown, run: Run, planned: Planned, definition
     'documents-read': `Line ${line} was stopped after ${whole.format(reached)} documents read, which is all that the guard allows.`,
     memory: `Line ${line} was stopped holding ${megabytes(reached)} in memory; the guard allows ${megabytes(limit)}.`,
   }[guard];
-  const explained = explain(planned, definitionOf, [], run);
   return {
     kind: `guard-${guard}`,
     message: told + help,
     line,
     reached,
     limit,
-    suggestions: planned.suggestions,
+    suggestions: explained.suggestions,
     cost: run.costs,
     explained,
   };

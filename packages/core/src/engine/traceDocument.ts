@@ -1,3 +1,4 @@
+import type { NodeId } from '../language/places.ts';
 import { compileCondition, compileValue } from '../expressions/compile.ts';
 import type { Context } from '../expressions/context.ts';
 import { printExpression } from '../language/grammar/print.ts';
@@ -36,8 +37,8 @@ export interface Trace {
 }
 
 /** The conditions of a `where`, each tested for itself on a row. */
-export function traceConditions(condition: Expression, line: number, row: Json, context: Context): TracedCondition[] {
-  return conjunctsOf(condition, line).map(({ expression, text }) => ({
+export function traceConditions(condition: Expression, stage: NodeId, row: Json, context: Context): TracedCondition[] {
+  return conjunctsOf(condition, stage).map(({ expression, text }) => ({
     condition: text,
     held: compileCondition(expression)(row, context),
     values: pathsIn(expression).map((path) => {

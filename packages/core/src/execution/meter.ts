@@ -1,3 +1,4 @@
+import type { NodeId } from '../language/places.ts';
 import type { PhysicalStep } from '../planner/physical.ts';
 
 /** What one operator did. Times are in milliseconds, its inputs' not counted in. */
@@ -13,8 +14,8 @@ export class StepMeter {
   timeMs = 0;
   /** Of a join: how many rows found no partner, one, or several. */
   matches: { none: number; one: number; several: number } | undefined;
-  /** Rows that came out of stages that are done inside this step, by their lines. */
-  readonly inner = new Map<number, number>();
+  /** Rows that came out of stages that are done inside this step, by their numbers. */
+  readonly inner = new Map<NodeId, number>();
   /** Bytes that it holds now, and the most that it held. */
   held = 0;
   peak = 0;

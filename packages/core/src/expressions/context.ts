@@ -1,9 +1,9 @@
 import type { Json, Value } from '../values/json.ts';
 import { kindOf, type Kind } from '../values/kind.ts';
-import type { Span } from '../language/span.ts';
+import type { Identified } from '../language/places.ts';
 
-/** A place in the text whose operation may meet values that it has no meaning for. */
-export interface Site extends Span {
+/** An operation that may meet values that it has no meaning for, by the number of its node. */
+export interface Site extends Identified {
   /** The operation as written, such as `@.bunks + 1`, and its operands. */
   readonly text: string;
   readonly operands: readonly string[];

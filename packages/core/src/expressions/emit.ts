@@ -89,7 +89,7 @@ function emitChain(emitter: Emitter, operands: readonly Expression[], variables:
 }
 
 export function siteOf(expression: Expression, operands: readonly Expression[]): Site {
-  return { from: expression.from, to: expression.to, text: printExpression(expression), operands: operands.map(printExpression) };
+  return { id: expression.id, text: printExpression(expression), operands: operands.map(printExpression) };
 }
 
 /** The statement part that notes an operand which the operation cannot use, and gives *nothing*. */

@@ -2,6 +2,7 @@ import type { Direction } from '../values/order.ts';
 import { parseOrderKeyText, printOrderKey } from '../language/stages/order.ts';
 import { parseConditionText } from '../language/grammar/texts.ts';
 import { findings } from '../language/diagnostics/findings.ts';
+import { nowhere, type Places } from '../language/places.ts';
 import { changingPart, fromCurrent } from '../language/rowRoots.ts';
 import { isSingle, type Expression } from '../language/tree.ts';
 import type { Finding } from '../language/diagnostics/diagnostic.ts';
@@ -57,7 +58,7 @@ export function readDefinition(request: IndexRequest): IndexDefinition {
     if ('finding' in read) throw new IndexProblem(`The key ${text}: ${read.finding.message}`, read.finding);
     const { direction } = read.key;
     const expression = fromCurrent(read.key.expression);
-    rejectChanging(`The key ${text}`, expression);
+    rejectChanging(`The key ${text}`, expression, read.places);
     return { text: printExpression(expression), expression, direction, several: expression.kind === 'path' && !isSingle(expression) };
   });
   const repeated = keys.find((key, i) => keys.findIndex((other) => other.text === key.text) < i);
@@ -66,7 +67,7 @@ export function readDefinition(request: IndexRequest): IndexDefinition {
   if (request.where !== undefined && request.where.trim() !== '') {
     const read = parseConditionText(request.where);
     if ('finding' in read) throw new IndexProblem(`The condition: ${read.finding.message}`, read.finding);
-    rejectChanging('The condition', read.expression);
+    rejectChanging('The condition', read.expression, read.places);
     where = fromCurrent(read.expression);
   }
   const name = request.name?.trim() || defaultName(keys, where);
@@ -74,12 +75,12 @@ export function readDefinition(request: IndexRequest): IndexDefinition {
 }
 
 /** An index is the same for ever, so nothing in it may depend on who asks, or when. */
-function rejectChanging(what: string, expression: Expression): void {
+function rejectChanging(what: string, expression: Expression, places: Places): void {
   const found = changingPart(expression);
   if (found !== undefined)
     throw new IndexProblem(
       `${what}: ${printExpression(found)} is not the same for ever. An index takes neither parameters nor now(): write the value itself.`,
-      { ...findings.changingKey(found, printExpression(found)) },
+      { ...findings.changingKey(places.of(found), printExpression(found)) },
     );
 }
 
@@ -94,5 +95,5 @@ function defaultName(keys: readonly IndexKey[], where: Expression | undefined): 
 
 /** The keys as they are written. */
 export function keyTexts(definition: Pick<IndexDefinition, 'keys'>): string[] {
-  return definition.keys.map(({ expression, direction }) => printOrderKey({ expression, direction, nulls: 'last', from: 0, to: 0 }));
+  return definition.keys.map(({ expression, direction }) => printOrderKey({ expression, direction, nulls: 'last', id: nowhere }));
 }

@@ -1,6 +1,7 @@
 import { findings } from '../language/diagnostics/findings.ts';
 import { ParseFailure, Reader } from '../language/grammar/reader.ts';
 import { parsePath } from '../language/grammar/paths.ts';
+import { Places } from '../language/places.ts';
 import { isSingle, type Call, type Expression, type PathExpression } from '../language/tree.ts';
 import { describe, tokenize } from '../language/tokens.ts';
 
@@ -14,17 +15,27 @@ export class JsonPathError extends Error {
   }
 }
 
+/** What is no query by the rules of types (2.4.3), at a node. */
+class IllTyped extends Error {
+  readonly node: Expression;
+  constructor(message: string, node: Expression) {
+    super(message);
+    this.node = node;
+  }
+}
+
 /**
  * Parses a JSONPath query by RFC 9535 to the letter, well-typedness (2.4.3) included.
  * @throws JsonPathError where the query is invalid
  */
 export function parseQuery(query: string): PathExpression {
+  const places = new Places();
   try {
     if (/^[ \t\r\n]|[ \t\r\n]$/.test(query)) throw new JsonPathError('A query neither begins nor ends with white space', 0);
     const tokens = tokenize(query, 0, query.length);
     const comment = tokens.find((token) => token.kind === 'comment');
     if (comment) throw new JsonPathError('A query holds no comments', comment.from);
-    const reader = new Reader(tokens, 'standard');
+    const reader = new Reader(tokens, 'standard', places);
     if (!reader.isSign('$')) reader.fail('“$”');
     const path = parsePath(reader);
     if (reader.token.kind !== 'end') {
@@ -34,6 +45,7 @@ export function parseQuery(query: string): PathExpression {
     return path;
   } catch (error) {
     if (error instanceof ParseFailure) throw new JsonPathError(error.finding.message, error.finding.from);
+    if (error instanceof IllTyped) throw new JsonPathError(error.message, places.of(error.node).from);
     throw error;
   }
 }
@@ -45,7 +57,7 @@ function checkFilters(path: PathExpression): void {
 }
 
 function refuse(expression: Expression, message: string): never {
-  throw new JsonPathError(message, expression.from);
+  throw new IllTyped(message, expression);
 }
 
 function checkLogical(expression: Expression): void {

@@ -53,6 +53,7 @@ export function checkPipeline(pipeline: Pipeline, environment: Environment = {})
         source: source ?? 'the source',
         droppedAt: (names) => droppedAt(stages, names),
         report: (finding) => found.push(finding),
+        at: (node) => pipeline.places.of(node),
         collections: environment.collections,
         shapeOf,
         span: placed,
@@ -126,7 +127,7 @@ function warnOfUnserved(pipeline: Pipeline, found: Finding[]): void {
   const orderedBy = following?.kind === 'order' ? printExpression(following.keys[0].expression) : undefined;
   const reasons = conditions.map((condition) => unservedReason(condition, orderedBy));
   if (reasons.includes(undefined)) return;
-  conditions.forEach((condition, i) => found.push(findings.unserved(condition, reasons[i] ?? '')));
+  conditions.forEach((condition, i) => found.push(findings.unserved(pipeline.places.of(condition), reasons[i] ?? '')));
 }
 
 /** Stages whose answer depends on the order before them; a new order does not, but its ties do not count. */

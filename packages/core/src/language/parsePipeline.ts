@@ -3,6 +3,7 @@ import { lineAt, type Finding } from './diagnostics/diagnostic.ts';
 import { nearest } from './diagnostics/nearest.ts';
 import { ParseFailure, Reader } from './grammar/reader.ts';
 import { isPlaced, type Between, type Pipeline, type PlacedStage } from './pipeline.ts';
+import { Places } from './places.ts';
 import type { Span } from './span.ts';
 import { definitionOf, stageKinds, stageWords } from './stages/registry.ts';
 import type { Stage, StageKind } from './stages/stage.ts';
@@ -15,10 +16,12 @@ interface Block extends Span {
 /**
  * Reads a text as a pipeline. Never throws: what cannot be read becomes a finding, and the other stages are
  * read all the same.
+ * @param firstId the number of its first node, where it is read beside other texts
  */
-export function parsePipeline(text: string): Pipeline {
+export function parsePipeline(text: string, firstId = 1): Pipeline {
+  const places = new Places(firstId);
   const found: Finding[] = [];
-  const items = blocksOf(text).map((block): PlacedStage | Between => ('text' in block ? block : placeStage(text, block, found)));
+  const items = blocksOf(text).map((block): PlacedStage | Between => ('text' in block ? block : placeStage(text, block, places, found)));
   const stages = items.filter(isPlaced);
   const first = stages[0];
   if (first === undefined || (first.stage !== undefined && first.stage.kind !== 'from')) {
@@ -28,7 +31,7 @@ export function parsePipeline(text: string): Pipeline {
   for (const { stage, from, to } of stages.slice(1)) {
     if (stage?.kind === 'from') found.push(findings.fromNotFirst({ from, to }));
   }
-  return { text, stages, items, findings: found };
+  return { text, places, stages, items, findings: found };
 }
 
 /** Cuts the text into stages: each begins at the start of a line, indented lines go on with it. */
@@ -58,7 +61,7 @@ function blocksOf(text: string): (Block | Between)[] {
   return [...blocks, ...pending];
 }
 
-function placeStage(text: string, block: Block, found: Finding[]): PlacedStage {
+function placeStage(text: string, block: Block, places: Places, found: Finding[]): PlacedStage {
   const { from, to } = block;
   if (block.indented) found.push(findings.indentedStart({ from: text.lastIndexOf('\n', from) + 1, to: from }));
   const tokens = tokenize(text, from, to);
@@ -67,7 +70,7 @@ function placeStage(text: string, block: Block, found: Finding[]): PlacedStage {
   const comments = tokens
     .filter((token) => token.kind === 'comment')
     .map((comment) => ({ text: comment.text.trimEnd(), trailing: comment.from >= lastEnd }));
-  const reader = new Reader(tokens);
+  const reader = new Reader(tokens, 'notation', places);
   const off = reader.isWord('off') && reader.next.kind === 'name';
   if (off) reader.take();
   const wordFrom = reader.token.from;
@@ -78,7 +81,7 @@ function placeStage(text: string, block: Block, found: Finding[]): PlacedStage {
     if (!(error instanceof ParseFailure)) throw error;
     found.push(indentedStage(text, block, reader, error.finding) ?? error.finding);
   }
-  return { stage, off, line: lineAt(text, from), from, to, wordFrom, comments };
+  return { ...places.place(block), stage, off, line: lineAt(text, from), from, to, wordFrom, comments };
 }
 
 /** What is wrong where an indented line goes on with a stage that has come to its end, and its words begin another. */

@@ -1,9 +1,10 @@
 import type { Finding } from './diagnostics/diagnostic.ts';
+import type { Identified, Places } from './places.ts';
 import type { Span } from './span.ts';
 import type { Stage } from './stages/stage.ts';
 
 /** A stage where it stands in the text. `stage` is undefined where it could not be read. */
-export interface PlacedStage extends Span {
+export interface PlacedStage extends Identified, Span {
   readonly stage: Stage | undefined;
   readonly off: boolean;
   /** The 1-based line on which it begins. */
@@ -22,6 +23,8 @@ export interface Between {
 /** A text read as a pipeline: always a tree, with the syntax errors beside it. */
 export interface Pipeline {
   readonly text: string;
+  /** Where its nodes stand. */
+  readonly places: Places;
   readonly stages: readonly PlacedStage[];
   /** Stages and what stands between them, in the order of the text. */
   readonly items: readonly (PlacedStage | Between)[];

@@ -1,7 +1,7 @@
 import { parsePipeline } from './parsePipeline.ts';
 import { traitsOf } from './stages/registry.ts';
 import type { Stage } from './stages/stage.ts';
-import type { Span } from './span.ts';
+import type { NodeId } from './places.ts';
 
 /** A saved pipeline that others can read as a source. */
 export interface View {
@@ -11,7 +11,7 @@ export interface View {
 export type Views = ReadonlyMap<string, View>;
 
 /** What a stage reads by name. */
-function sourceOf(stage: Stage): { readonly name: string; readonly span: Span } | undefined {
+function sourceOf(stage: Stage): { readonly name: string; readonly id: NodeId } | undefined {
   return traitsOf(stage.kind).source(stage);
 }
 
@@ -56,9 +56,10 @@ export function viewsRead(text: string, views: Views): Set<string> {
 
 /** A pipeline's text with one of its sources called otherwise; all else stays as it was written. */
 export function withSource(text: string, name: string, next: string): string {
-  const spans = parsePipeline(text).stages.flatMap(({ stage }) => {
+  const { stages, places } = parsePipeline(text);
+  const spans = stages.flatMap(({ stage }) => {
     const source = stage && sourceOf(stage);
-    return source?.name === name ? [source.span] : [];
+    return source?.name === name ? [places.of(source)] : [];
   });
   return spans.reduceRight((written, { from, to }) => written.slice(0, from) + next + written.slice(to), text);
 }

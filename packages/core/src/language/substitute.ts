@@ -98,5 +98,5 @@ export function leadingNames(path: PathExpression): string[] {
 
 /** A path from another one on: what it has beyond its first `skip` segments follows. */
 export function continued(base: PathExpression, path: PathExpression, skip: number): PathExpression {
-  return { ...base, from: path.from, to: path.to, segments: [...base.segments, ...path.segments.slice(skip)] };
+  return { ...base, id: path.id, segments: [...base.segments, ...path.segments.slice(skip)] };
 }

@@ -1,6 +1,6 @@
-import type { Span } from './span.ts';
+import type { Identified, NodeId } from './places.ts';
 
-/** The tree of an expression. Every node knows the text that it came from. */
+/** The tree of an expression. No node knows of text: where each stands is in the side table of its reading. */
 export type Expression =
   | Literal
   | Parameter
@@ -15,27 +15,27 @@ export type Expression =
   | ArrayLiteral
   | ObjectLiteral;
 
-export interface Literal extends Span {
+export interface Literal extends Identified {
   readonly kind: 'literal';
   readonly value: null | boolean | number | string;
 }
-export interface Parameter extends Span {
+export interface Parameter extends Identified {
   readonly kind: 'parameter';
   readonly name: string;
 }
 /** A path; its root is the current row or element, the whole row, or a join partner by its name. */
-export interface PathExpression extends Span {
+export interface PathExpression extends Identified {
   readonly kind: 'path';
   readonly root: PathRoot;
   readonly segments: readonly Segment[];
 }
 export type PathRoot = { readonly kind: 'current' } | { readonly kind: 'whole' } | { readonly kind: 'partner'; readonly name: string };
 
-export interface Segment extends Span {
+export interface Segment extends Identified {
   readonly descendant: boolean;
   readonly selectors: readonly Selector[];
 }
-export type Selector = Span &
+export type Selector = Identified &
   (
     | { readonly kind: 'name'; readonly name: string }
     | { readonly kind: 'wildcard' }
@@ -44,49 +44,49 @@ export type Selector = Span &
     | { readonly kind: 'filter'; readonly condition: Expression }
   );
 
-export interface Negation extends Span {
+export interface Negation extends Identified {
   readonly kind: 'negation';
   readonly operand: Expression;
 }
-export interface Not extends Span {
+export interface Not extends Identified {
   readonly kind: 'not';
   readonly operand: Expression;
 }
 export type ArithmeticOperator = '+' | '-' | '*' | '/' | '%';
-export interface Arithmetic extends Span {
+export interface Arithmetic extends Identified {
   readonly kind: 'arithmetic';
   readonly operator: ArithmeticOperator;
   readonly left: Expression;
   readonly right: Expression;
 }
 export type ComparisonOperator = '==' | '!=' | '<' | '<=' | '>' | '>=';
-export interface Comparison extends Span {
+export interface Comparison extends Identified {
   readonly kind: 'comparison';
   readonly operator: ComparisonOperator;
   readonly left: Expression;
   readonly right: Expression;
 }
-export interface Membership extends Span {
+export interface Membership extends Identified {
   readonly kind: 'in';
   readonly left: Expression;
   readonly right: Expression;
 }
 /** `&&` or `||` over two operands or more, so that a long chain is not a deep tree. */
-export interface Logical extends Span {
+export interface Logical extends Identified {
   readonly kind: 'and' | 'or';
   readonly operands: readonly Expression[];
 }
-export interface Call extends Span {
+export interface Call extends Identified {
   readonly kind: 'call';
   readonly name: string;
-  readonly nameSpan: Span;
+  readonly nameId: NodeId;
   readonly arguments: readonly Expression[];
 }
-export interface ArrayLiteral extends Span {
+export interface ArrayLiteral extends Identified {
   readonly kind: 'array';
   readonly items: readonly Expression[];
 }
-export interface ObjectLiteral extends Span {
+export interface ObjectLiteral extends Identified {
   readonly kind: 'object';
   readonly entries: readonly { readonly name: string; readonly value: Expression }[];
 }

@@ -1,3 +1,4 @@
+import type { NodeId } from '../language/places.ts';
 import { keyTexts, readDefinition, type IndexKindName } from '../indexes/definition.ts';
 import type { Constant } from './keyConditions.ts';
 import { pathText } from '../language/grammar/print.ts';
@@ -29,7 +30,7 @@ export interface Suggestion {
   /** What each key adds to those before it; and at the end, what the fields that are read would, if they were keys too. */
   readonly savings: readonly Saving[];
   readonly reason: string;
-  readonly lines: readonly number[];
+  readonly stages: readonly NodeId[];
 }
 
 /** What an index reads with one key more. */
@@ -73,7 +74,7 @@ export function adviseOnGroup(
     servesOrder: false,
     savings: [],
     reason: 'answers the group from its entries, so no document is read',
-    lines: [...new Set([...question.conjuncts.map(({ line }) => line), group.line])],
+    stages: [...new Set([...question.conjuncts.map(({ stage }) => stage), group.id])],
   };
 }
 
@@ -158,7 +159,7 @@ function suggestionOf(source: PlannedSource, chosen: Way, keys: readonly string[
     servesOrder,
     savings,
     reason: parts.join('; '),
-    lines: [...new Set(used.map(({ line }) => line))],
+    stages: [...new Set(used.map(({ stage }) => stage))],
   };
 }
 

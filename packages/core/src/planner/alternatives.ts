@@ -28,10 +28,10 @@ export function alternativesOf(
   constant: Constant,
 ): readonly Alternatives[] {
   return conjuncts.flatMap((conjunct) => {
-    const { expression, line } = conjunct;
+    const { expression, stage } = conjunct;
     if (expression.kind !== 'or' || expression.operands.length > mostAlternatives) return [];
     if (conditions.some((condition) => condition.conjunct === conjunct)) return [];
-    const options = unfolded(conjunctsOf(expression, line));
+    const options = unfolded(conjunctsOf(expression, stage));
     if (options.length > mostAlternatives) return [];
     return [{ conjunct, options: options.map((own) => ({ own, conditions: own.flatMap((one) => keyConditionsOf(one, constant)) })) }];
   });
@@ -41,8 +41,8 @@ export function alternativesOf(
 function unfolded(conjuncts: readonly Conjunct[]): Conjunct[][] {
   let options: Conjunct[][] = [[]];
   for (const conjunct of conjuncts) {
-    const { expression, line } = conjunct;
-    const parts = expression.kind === 'or' ? expression.operands.flatMap((operand) => unfolded(conjunctsOf(operand, line))) : [[conjunct]];
+    const { expression, stage } = conjunct;
+    const parts = expression.kind === 'or' ? expression.operands.flatMap((operand) => unfolded(conjunctsOf(operand, stage))) : [[conjunct]];
     options = options.flatMap((option) => parts.map((part) => [...option, ...part]));
     if (options.length > mostAlternatives) break;
   }

@@ -1,10 +1,11 @@
+import type { NodeId } from '../language/places.ts';
 import { printExpression } from '../language/grammar/print.ts';
 import type { Expression } from '../language/tree.ts';
 
-/** One of the conditions that a `where` joins by `&&`, with the line of its stage. */
+/** One of the conditions that a `where` joins by `&&`, with its stage. */
 export interface Conjunct {
   readonly expression: Expression;
-  readonly line: number;
+  readonly stage: NodeId;
   /** Its canonical text, by which conditions are recognised. */
   readonly text: string;
 }
@@ -12,18 +13,20 @@ export interface Conjunct {
 const takenApart = new WeakMap<Expression, readonly Conjunct[]>();
 
 /** Takes a condition apart at its outermost `&&`. */
-export function conjunctsOf(condition: Expression, line: number): readonly Conjunct[] {
+export function conjunctsOf(condition: Expression, stage: NodeId): readonly Conjunct[] {
   let conjuncts = takenApart.get(condition);
-  if (conjuncts === undefined || conjuncts[0]?.line !== line) {
-    conjuncts = takeApart(condition, line);
+  if (conjuncts === undefined || conjuncts[0]?.stage !== stage) {
+    conjuncts = takeApart(condition, stage);
     takenApart.set(condition, conjuncts);
   }
   return conjuncts;
 }
 
-function takeApart(condition: Expression, line: number): Conjunct[] {
+function takeApart(condition: Expression, stage: NodeId): Conjunct[] {
   const parts = condition.kind === 'and' ? condition.operands : [condition];
-  return parts.flatMap((part) => (part.kind === 'and' ? takeApart(part, line) : [{ expression: part, line, text: printExpression(part) }]));
+  return parts.flatMap((part) =>
+    part.kind === 'and' ? takeApart(part, stage) : [{ expression: part, stage, text: printExpression(part) }],
+  );
 }
 
 /** By the first of the conditions joined, and the texts of all: what is joined again is compiled once. */
@@ -39,8 +42,7 @@ export function joined(conjuncts: readonly Conjunct[]): Expression | undefined {
   const key = conjuncts.map(({ text }) => text).join('\n');
   let expression = known.get(key);
   if (expression === undefined) {
-    const last = conjuncts[conjuncts.length - 1].expression;
-    expression = { kind: 'and', operands: conjuncts.map((conjunct) => conjunct.expression), from: first.expression.from, to: last.to };
+    expression = { kind: 'and', operands: conjuncts.map((conjunct) => conjunct.expression), id: first.expression.id };
     known.set(key, expression);
   }
   return expression;

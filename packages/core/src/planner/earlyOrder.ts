@@ -1,7 +1,8 @@
+import type { NodeId } from '../language/places.ts';
 import type { OrderStage, UnnestStage } from '../language/stages/stage.ts';
 import { demandOf } from './demand.ts';
 import { isStage, type PlannedStage } from './logical.ts';
-import { passedLines } from './rewrites/above.ts';
+import { idsOf } from './rewrites/above.ts';
 import { keysAbove } from './rewrites/orderUp.ts';
 import { passesInOrder, traitsOf } from './traits.ts';
 
@@ -10,9 +11,9 @@ export interface EarlyOrder {
   readonly stages: readonly PlannedStage[];
   /** About how many documents give the rows that are wanted. */
   readonly about: number;
-  readonly line: number;
-  /** The lines that it goes before, in words. */
-  readonly passed: string;
+  readonly id: NodeId;
+  /** The stages that it goes before. */
+  readonly passed: readonly NodeId[];
 }
 
 /** Of rows that come to a condition, what nothing is known of passes about so many. */
@@ -48,7 +49,7 @@ export function earlyOrder(
   return {
     stages: [...stages.slice(0, start), moved, ...between, { ...order, stage: { kind: 'mark' } }, ...stages.slice(at + 1)],
     about: Math.max(1, Math.ceil(demand / rowsPer)),
-    line: order.line,
-    passed: passedLines(between),
+    id: order.id,
+    passed: idsOf(between),
   };
 }

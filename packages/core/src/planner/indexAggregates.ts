@@ -64,7 +64,7 @@ export function keysToAnswer({ conditions }: Question, group: PlannedStage<Group
 /** A group that an index answers by itself, with the index. */
 export interface AnsweredGroup {
   readonly statistics: IndexStatistics;
-  readonly step: Omit<IndexAggregate, 'lines' | 'estimatedRows' | 'inner'>;
+  readonly step: Omit<IndexAggregate, 'stages' | 'estimatedRows' | 'inner'>;
   /** Entries that are looked at, about: two for the extremes, one for each different key. */
   readonly entries: number;
 }

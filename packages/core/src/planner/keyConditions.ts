@@ -1,5 +1,6 @@
 import { beginningWith, comparedTo, present, type Interval } from '../indexes/ordered/cuts.ts';
 import { printExpression } from '../language/grammar/print.ts';
+import { nowhere } from '../language/places.ts';
 import { changingPart, fromCurrent } from '../language/rowRoots.ts';
 import { isConstant } from '../language/stages/rowCount.ts';
 import { isSingle, type Call, type ComparisonOperator, type Expression, type PathExpression } from '../language/tree.ts';
@@ -125,7 +126,7 @@ function alternatives(conjunct: Conjunct, operands: readonly Expression[], const
 
 /** The key with an entry for every element of an array: `path[*]`. */
 function elementsOf(path: PathExpression, further: PathExpression['segments'] = []): PathExpression {
-  const all = { descendant: false, selectors: [{ kind: 'wildcard' as const, from: 0, to: 0 }], from: 0, to: 0 };
+  const all = { descendant: false, selectors: [{ kind: 'wildcard' as const, id: nowhere }], id: nowhere };
   return { ...path, root: { kind: 'current' }, segments: [...path.segments, all, ...further] };
 }
 

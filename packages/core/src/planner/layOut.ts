@@ -1,3 +1,4 @@
+import type { NodeId } from '../language/places.ts';
 import type { FromStage, OrderStage, WhereStage } from '../language/stages/stage.ts';
 import type { Expression } from '../language/tree.ts';
 import type { Answered } from './answered.ts';
@@ -28,16 +29,16 @@ export function layOut(
   context: LayContext,
   about: number | undefined,
 ): PhysicalPlan {
-  const lines: LineSource[] = [];
+  const counted: LineSource[] = [];
   const served = servedBy(chosen);
-  const residualOf = (line: number) =>
+  const residualOf = (id: NodeId) =>
     joined(
       cheapFirst(
-        question.conjuncts.filter((conjunct) => conjunct.line === line && !served.includes(conjunct)),
+        question.conjuncts.filter((conjunct) => conjunct.stage === id && !served.includes(conjunct)),
         selectivity,
       ),
     );
-  const passed = (upTo: number) => question.conjuncts.filter(({ line }) => wheres.slice(0, upTo + 1).some((where) => where.line === line));
+  const passed = (upTo: number) => question.conjuncts.filter(({ stage }) => wheres.slice(0, upTo + 1).some((where) => where.id === stage));
   const rowsAfter = (upTo: number) =>
     Math.min(
       chosen.kind === 'fullScan' ? Infinity : chosen.indexEntriesRead || chosen.rows,
@@ -50,33 +51,33 @@ export function layOut(
   const walk = chosen.match?.ordered;
   const orderIsServed = walk?.left.length === 0;
   const isPartial = walk !== undefined && !orderIsServed;
-  const testsAll = others.every(({ line }) => residualOf(line) === undefined);
+  const testsAll = others.every(({ id }) => residualOf(id) === undefined);
   const demand = about === undefined && testsAll && (question.order.length === 0 || orderIsServed) ? question.demand : undefined;
-  const orderLine = orderIsServed && order ? [order.line] : [];
+  const orderLine = orderIsServed && order ? [order.id] : [];
   let step = access(source, chosen, {
-    lines: [from.line, ...(first ? [first.line] : []), ...servedLines(chosen, others), ...orderLine],
+    stages: [from.id, ...(first ? [first.id] : []), ...servedLines(chosen, others), ...orderLine],
     estimatedRows: Math.min(first ? estimated(0) : chosen.rows, demand ?? about ?? Infinity),
-    condition: first && residualOf(first.line),
+    condition: first && residualOf(first.id),
     demand,
     pace: isPartial ? question.demand : about,
   });
-  lines.push({ line: from.line, step, counts: 'read' });
-  if (first && !first.uncounted) lines.push({ line: first.line, step, counts: 'out' });
+  counted.push({ id: from.id, step, counts: 'read' });
+  if (first && !first.uncounted) counted.push({ id: first.id, step, counts: 'out' });
   others.forEach((where, i) => {
-    const condition = residualOf(where.line);
-    if (condition !== undefined) step = { kind: 'filter', lines: [where.line], estimatedRows: estimated(i + 1), condition, input: step };
-    if (!where.uncounted) lines.push({ line: where.line, step, counts: 'out' });
+    const condition = residualOf(where.id);
+    if (condition !== undefined) step = { kind: 'filter', stages: [where.id], estimatedRows: estimated(i + 1), condition, input: step };
+    if (!where.uncounted) counted.push({ id: where.id, step, counts: 'out' });
   });
-  return { root: layRest(step, following, walk && order && { order, walk }, context, lines), lines: lastOfEach(lines) };
+  return { root: layRest(step, following, walk && order && { order, walk }, context, counted), stages: counted };
 }
 
 /** Lines of later conditions that the index serves whole, so that no step of their own is left for them. */
-function servedLines(chosen: Way, others: readonly PlannedStage<WhereStage>[]): number[] {
-  return others.filter(({ line }) => servedBy(chosen).some((conjunct) => conjunct.line === line)).map(({ line }) => line);
+function servedLines(chosen: Way, others: readonly PlannedStage<WhereStage>[]): NodeId[] {
+  return others.filter(({ id }) => servedBy(chosen).some((conjunct) => conjunct.stage === id)).map(({ id }) => id);
 }
 
 interface AccessParts {
-  readonly lines: readonly number[];
+  readonly stages: readonly NodeId[];
   readonly estimatedRows: number;
   readonly condition: Expression | undefined;
   readonly demand: number | undefined;
@@ -111,67 +112,57 @@ function layRest(
   following: readonly PlannedStage[],
   given: { order: PlannedStage<OrderStage>; walk: OrderedWalk } | undefined,
   context: LayContext,
-  lines: LineSource[],
+  counted: LineSource[],
 ): PhysicalStep {
   let step = access;
   for (let i = 0; i < following.length; i++) {
     const planned = following[i];
     const after = following.slice(i + 1);
-    const { line, uncounted } = planned;
+    const { id, uncounted } = planned;
     if (isStage(planned, 'order')) {
       const isServed = planned === given?.order && given.walk.left.length === 0;
-      if (planned === given?.order) step = isServed ? step : layPartialSort(line, step, given.walk);
+      if (planned === given?.order) step = isServed ? step : layPartialSort(id, step, given.walk);
       else step = layOrder(planned, step, after, context);
-      lines.push({ line, step, counts: isServed ? 'out' : 'in' });
+      counted.push({ id, step, counts: isServed ? 'out' : 'in' });
       continue;
     }
     const fused = layUnnestedGroup(following.slice(i), step, context);
     if (fused !== undefined) {
       step = fused.step;
       const done = following.slice(i, i + fused.count);
-      for (const one of done.slice(0, -1)) if (one.stage.kind !== 'mark') lines.push({ line: one.line, step, counts: 'inner' });
-      lines.push({ line: done[done.length - 1].line, step, counts: 'out' });
+      for (const one of done.slice(0, -1)) if (one.stage.kind !== 'mark') counted.push({ id: one.id, step, counts: 'inner' });
+      counted.push({ id: done[done.length - 1].id, step, counts: 'out' });
       i += fused.count - 1;
       continue;
     }
     step = layStage(planned, step, context, after);
-    if (!uncounted) lines.push({ line, step, counts: 'out' });
+    if (!uncounted) counted.push({ id, step, counts: 'out' });
   }
   return step;
 }
 
-function layPartialSort(line: number, input: PhysicalStep, { given, left }: OrderedWalk): PhysicalStep {
-  return { kind: 'partialSort', lines: [line], estimatedRows: input.estimatedRows, given, left, input };
+function layPartialSort(id: NodeId, input: PhysicalStep, { given, left }: OrderedWalk): PhysicalStep {
+  return { kind: 'partialSort', stages: [id], estimatedRows: input.estimatedRows, given, left, input };
 }
 
 /** A sort; of the first rows alone where no more are wanted. */
 function layOrder(
-  { stage, line }: PlannedStage<OrderStage>,
+  { stage, id }: PlannedStage<OrderStage>,
   input: PhysicalStep,
   after: readonly PlannedStage[],
   { countOf }: LayContext,
 ): PhysicalStep {
   const demand = demandOf(after, countOf);
   const common = { keys: stage.keys, input };
-  if (demand === undefined) return { kind: 'sort', lines: [line], estimatedRows: input.estimatedRows, ...common };
-  const limitLine = after.find((later) => later.stage.kind === 'limit')?.line;
+  if (demand === undefined) return { kind: 'sort', stages: [id], estimatedRows: input.estimatedRows, ...common };
+  const limitLine = after.find((later) => later.stage.kind === 'limit')?.id;
   return {
     kind: 'topNSort',
-    lines: [line, ...(limitLine === undefined ? [] : [limitLine])],
+    stages: [id, ...(limitLine === undefined ? [] : [limitLine])],
     estimatedRows: Math.min(input.estimatedRows, demand),
     count: demand,
     ...common,
   };
-}
-
-/** A view's stages all work for the line that names it: what comes out of the last of them is what counts. */
-function lastOfEach(lines: readonly LineSource[]): LineSource[] {
-  const byLine = new Map<number, LineSource>();
-  for (const one of lines) {
-    byLine.delete(one.line);
-    byLine.set(one.line, one);
-  }
-  return [...byLine.values()].sort((a, b) => a.line - b.line);
 }
 
 /** The same upon an index that answers the first group by itself. */
@@ -181,16 +172,13 @@ export function layAnswered(
   { step: found, group, after, entries }: Answered,
   context: LayContext,
 ): PhysicalPlan {
-  const inner = [from, ...wheres.filter(({ uncounted }) => !uncounted)].map(({ line }) => line);
+  const inner = [from, ...wheres.filter(({ uncounted }) => !uncounted)].map(({ id }) => id);
   const step: PhysicalStep = {
     ...found,
     inner,
-    lines: [...inner, group.line],
+    stages: [...inner, group.id],
     estimatedRows: found.by === undefined ? 1 : entries,
   };
-  const lines: LineSource[] = [
-    ...inner.map((line): LineSource => ({ line, step, counts: 'inner' })),
-    { line: group.line, step, counts: 'out' },
-  ];
-  return { root: layRest(step, after, undefined, context, lines), lines: lastOfEach(lines) };
+  const counted: LineSource[] = [...inner.map((id): LineSource => ({ id, step, counts: 'inner' })), { id: group.id, step, counts: 'out' }];
+  return { root: layRest(step, after, undefined, context, counted), stages: counted };
 }

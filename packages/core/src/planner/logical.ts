@@ -1,18 +1,18 @@
-import type { PlacedStage } from '../language/pipeline.ts';
+import type { NodeId } from '../language/places.ts';
+import type { Told } from '../language/wording.ts';
 import type { PipelineStage } from '../language/stages/stage.ts';
 
-/** Where a stage stood that a rewrite has moved or dropped: its line's rows are counted there. */
+/** Where a stage stood that a rewrite has moved or dropped: its rows are counted there. */
 export interface MarkStage {
   readonly kind: 'mark';
 }
 export type PlannableStage = PipelineStage | MarkStage;
 
-/** A stage that is on and could be read, with its line. */
+/** A stage that is on and could be read. */
 export interface PlannedStage<S extends PlannableStage = PlannableStage> {
   readonly stage: S;
-  readonly line: number;
-  readonly placed: PlacedStage;
-  /** Its line's rows are counted elsewhere. */
+  readonly id: NodeId;
+  /** Its rows are counted elsewhere. */
   readonly uncounted?: true;
 }
 
@@ -26,8 +26,8 @@ export function isStage<K extends PlannableStage['kind']>(
 /** What a rewrite did, as it is told. */
 export interface Rewrite {
   readonly rule: RuleName;
-  readonly detail: string;
-  readonly lines: readonly number[];
+  readonly detail: Told;
+  readonly stages: readonly NodeId[];
 }
 export type RuleName =
   | 'where moved up'

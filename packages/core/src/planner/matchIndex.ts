@@ -1,3 +1,4 @@
+import { nowhere } from '../language/places.ts';
 import { intersect, missing, type Interval } from '../indexes/ordered/cuts.ts';
 import type { IndexKey } from '../indexes/definition.ts';
 import type { IndexRange } from '../indexes/ordered/sortedEntries.ts';
@@ -58,7 +59,7 @@ export function notAskedFor(
   { definition: { where } }: Pick<IndexStatistics, 'definition'>,
   conjuncts: readonly Conjunct[],
 ): Conjunct | undefined {
-  return where && conjunctsOf(where, 0).find(({ text }) => !conjuncts.some((conjunct) => conjunct.text === text));
+  return where && conjunctsOf(where, nowhere).find(({ text }) => !conjuncts.some((conjunct) => conjunct.text === text));
 }
 
 /** The conditions that need no second test where their ranges are read. */

@@ -1,11 +1,12 @@
+import type { NodeId } from '../language/places.ts';
 import type { IndexRange } from '../indexes/ordered/sortedEntries.ts';
 import type { NullsPlace } from '../values/order.ts';
 import type { Expression, PathExpression } from '../language/tree.ts';
 import type { Assignment, JoinKind, Measure, OrderKey, RankKind, SelectItem } from '../language/stages/stage.ts';
 
 interface Common {
-  /** The 1-based lines of text that the step works for. */
-  readonly lines: readonly number[];
+  /** The stages that the step works for. */
+  readonly stages: readonly NodeId[];
   readonly estimatedRows: number;
 }
 
@@ -111,8 +112,8 @@ export interface IndexAggregate extends Common {
   /** Where the key is put that makes the groups; undefined for one group of everything. */
   readonly by: readonly string[] | undefined;
   readonly measures: readonly { readonly target: readonly string[]; readonly aggregate: AnsweredAggregate }[];
-  /** The lines whose rows it goes through without their becoming rows. */
-  readonly inner: readonly number[];
+  /** The stages whose rows it goes through without their becoming rows. */
+  readonly inner: readonly NodeId[];
 }
 
 export interface Filter extends Common {
@@ -171,7 +172,7 @@ export interface Limit extends Common {
   readonly input: PhysicalStep;
 }
 
-/** The fields of a row that later lines look at; undefined where they may look at any. */
+/** The fields of a row that later stages look at; undefined where they may look at any. */
 export type UsedFields = readonly string[] | undefined;
 
 /** One row for each element of an array. */
@@ -237,8 +238,8 @@ export interface Unnested {
   readonly keepEmpty: boolean;
   /** Tested on each element with its row. */
   readonly condition: Expression | undefined;
-  /** The lines of the stages that are done on the way, in their order. */
-  readonly lines: readonly number[];
+  /** The stages that are done on the way, in their order. */
+  readonly stages: readonly NodeId[];
 }
 
 /** Puts a rank into each row. */
@@ -279,7 +280,7 @@ export type StepKind = PhysicalStep['kind'];
 
 /** The rows of a stage come out of this step: what it read, took in, or gave out. */
 export interface LineSource {
-  readonly line: number;
+  readonly id: NodeId;
   readonly step: PhysicalStep;
   /** `inner` where the stage is done inside a step that does more. */
   readonly counts: 'read' | 'in' | 'out' | 'inner';
@@ -287,7 +288,7 @@ export interface LineSource {
 
 export interface PhysicalPlan {
   readonly root: PhysicalStep;
-  readonly lines: readonly LineSource[];
+  readonly stages: readonly LineSource[];
 }
 
 export function inputsOf(step: PhysicalStep): readonly PhysicalStep[] {

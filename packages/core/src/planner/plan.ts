@@ -1,3 +1,4 @@
+import type { NodeId } from '../language/places.ts';
 import { compileValue } from '../expressions/compile.ts';
 import { makeContext } from '../expressions/context.ts';
 import type { IndexDefinition } from '../indexes/definition.ts';
@@ -22,7 +23,7 @@ import type { LayContext, SourceLookup } from './layers/layer.ts';
 import { layAnswered, layOut } from './layOut.ts';
 import { isStage, type PlannedStage, type Rewrite, type RuleName } from './logical.ts';
 import { rewrite } from './rewrites/rewrite.ts';
-import type { PhysicalPlan, PhysicalStep } from './physical.ts';
+import type { PhysicalPlan } from './physical.ts';
 import type { Weighed } from './reasons.ts';
 import { Selectivity, type PlannedSource } from './source.ts';
 import { imagined, imaginedPositions, type IndexStatistics } from './statistics.ts';
@@ -54,11 +55,11 @@ export interface Planned {
 
 /** A value of the pipeline that only shows at planning is not one that its stage can take. */
 export class PlanProblem extends Error {
-  readonly line: number;
+  readonly id: NodeId;
   readonly expression: Expression;
-  constructor(message: string, line: number, expression: Expression) {
+  constructor(message: string, id: NodeId, expression: Expression) {
     super(message);
-    this.line = line;
+    this.id = id;
     this.expression = expression;
   }
 }
@@ -83,8 +84,8 @@ export function plan(written: readonly PlannedStage[], lookup: SourceLookup, opt
   }
   const told: Rewrite = {
     rule: 'order moved up',
-    detail: `rows are put in order before ${early.passed}, as an index gives it`,
-    lines: [early.line],
+    detail: ({ stages }) => `rows are put in order before ${stages(early.passed)}, as an index gives it`,
+    stages: [early.id],
   };
   const inOrder = wantsEarly ? new Insistence(options.useIndex, [...(options.ways ?? []), 'index order']) : insisted;
   const other = planStages(early.stages, [...done, told], lookup, options, inOrder, early.about);
@@ -135,13 +136,13 @@ function planStages(
   const values = makeContext(options.parameters, options.now);
   // A literal needs no function made for it.
   const constant: Constant = (expression) => (expression.kind === 'literal' ? expression.value : compileValue(expression)({}, values));
-  const countOf = ({ stage, line }: PlannedStage): number => {
+  const countOf = ({ stage, id }: PlannedStage): number => {
     if (stage.kind !== 'offset' && stage.kind !== 'limit' && stage.kind !== 'sample') return 0;
     const value = stage.count.kind === 'literal' ? stage.count.value : constant(stage.count);
     if (!isRowCount(value))
       throw new PlanProblem(
         `${stage.kind} takes a whole number of rows, 0 or more, and was given ${JSON.stringify(value) ?? 'nothing'}.`,
-        line,
+        id,
         stage.count,
       );
     return value;
@@ -158,7 +159,7 @@ function planStages(
   const firstOf = following.find(({ stage }) => stage.kind !== 'mark');
   const order = isStage(firstOf, 'order') ? firstOf : undefined;
 
-  const conjuncts = wheres.flatMap(({ stage, line }) => conjunctsOf(stage.condition, line));
+  const conjuncts = wheres.flatMap(({ stage, id }) => conjunctsOf(stage.condition, id));
   const conditions = conjuncts.flatMap((conjunct) => keyConditionsOf(conjunct, constant));
   const question: Question = {
     conjuncts,
@@ -187,7 +188,7 @@ function planStages(
       chosen,
       ways,
       useless,
-      [from, ...wheres, ...(chosen.match?.ordered && order ? [order] : [])].map(({ line }) => line),
+      [from, ...wheres, ...(chosen.match?.ordered && order ? [order] : [])].map(({ id }) => id),
     );
   const joins: Weighed[] = [];
   const rewrites: Rewrite[] = [...done];
@@ -199,7 +200,7 @@ function planStages(
     source,
     byIndex: insisted.byIndex,
     isNamed: (name) => insisted.names(name),
-    planView: (view, line) => relined(plan(view, lookup, { ...options, ways: undefined, whatIf: [] }).physical.root, line),
+    planView: (view) => plan(view, lookup, { ...options, ways: undefined, whatIf: [] }).physical.root,
     weighed: joins,
     rewrites,
     keepsUsed: !options.withoutRules?.includes('used fields alone'),
@@ -209,8 +210,8 @@ function planStages(
     const index = answered ?? chosen;
     rewrites.push({
       rule: 'index-only',
-      detail: `all that is asked stands in ${index.statistics?.definition.name ?? ''}, so no document is read`,
-      lines: [from.line],
+      detail: () => `all that is asked stands in ${index.statistics?.definition.name ?? ''}, so no document is read`,
+      stages: [from.id],
     });
   }
   const physical =
@@ -252,16 +253,9 @@ class ToldWhenRead implements Planned {
 /** The collection that rows come from. A view that begins another pipeline has been put in its place before. */
 function sourceOf([first]: readonly PlannedStage[], lookup: SourceLookup): PlannedSource {
   if (!isStage(first, 'from')) throw new Error('a pipeline that begins with no source reached the planner');
-  const named = lookup(first.stage.source, { line: first.line, ...first.stage.sourceSpan });
+  const named = lookup(first.stage.source, { stage: first.id, source: first.stage.sourceId });
   if (named.kind === 'view') throw new Error('a view stands where its stages should');
   return named.source;
-}
-
-/** The steps of a view, as they work for the line that names it. */
-function relined(step: PhysicalStep, line: number): PhysicalStep {
-  const inner = 'input' in step ? { input: relined(step.input, line) } : {};
-  const partners = step.kind === 'hashJoin' ? { partners: relined(step.partners, line) } : {};
-  return { ...step, ...inner, ...partners, lines: [line] } as PhysicalStep;
 }
 
 function weigh(

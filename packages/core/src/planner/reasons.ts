@@ -1,3 +1,4 @@
+import type { NodeId } from '../language/places.ts';
 import { keyTexts } from '../indexes/definition.ts';
 import { printOrderKey } from '../language/stages/order.ts';
 import { usedBy, type AnyIndex, type Way } from './ways.ts';
@@ -25,7 +26,7 @@ export interface Weighed {
   readonly indexEntriesRead?: number;
   /** In units of reading one document in a scan. */
   readonly cost?: number;
-  readonly lines: readonly number[];
+  readonly stages: readonly NodeId[];
 }
 
 export function wayName(way: Way): Weighed['way'] {

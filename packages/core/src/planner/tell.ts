@@ -1,3 +1,4 @@
+import type { NodeId } from '../language/places.ts';
 import { keyTexts } from '../indexes/definition.ts';
 import type { Answered } from './answered.ts';
 import { indexesOf, keysOf, reasonFor, wayName, type Weighed } from './reasons.ts';
@@ -11,7 +12,7 @@ export function tell(
   chosen: Way,
   ways: readonly Way[],
   useless: readonly UselessIndex[],
-  lines: readonly number[],
+  stages: readonly NodeId[],
 ): Weighed[] {
   const told = ways.map((way): Weighed => ({
     way: wayName(way),
@@ -28,7 +29,7 @@ export function tell(
     documentsRead: Math.round(way.documentsRead),
     indexEntriesRead: Math.round(way.indexEntriesRead),
     cost: Math.round(way.cost * 10) / 10,
-    lines,
+    stages,
   }));
   const lost = useless.map(({ statistics, reason }): Weighed => ({
     way: 'index range scan',
@@ -38,7 +39,7 @@ export function tell(
     whatIf: statistics.built === undefined,
     chosen: false,
     reason,
-    lines,
+    stages,
   }));
   // The chosen way first, then by cost; what is of no use last.
   return [...told.sort((a, b) => Number(b.chosen) - Number(a.chosen) || (a.cost ?? 0) - (b.cost ?? 0)), ...lost];
@@ -58,7 +59,7 @@ export function tellAnswered(source: PlannedSource, answered: Answered, others: 
     documentsRead: 0,
     indexEntriesRead: Math.round(answered.entries),
     cost: Math.round(answered.entries),
-    lines: others[0]?.lines ?? [],
+    stages: others[0]?.stages ?? [],
   };
   const rest = others.filter(({ index, cost }) => index !== definition.name || cost !== undefined);
   return [chosen, ...rest.map((way) => (way.chosen ? { ...way, chosen: false, reason: 'the group is answered without it' } : way))];

@@ -88,7 +88,7 @@ function onArray(
 /** Where a step writes, for counting the documents in which it could not. */
 function siteOf(target: PathExpression): Site {
   const names = target.segments.slice(0, -1).flatMap(({ selectors: [selector] }) => (selector.kind === 'name' ? [selector.name] : []));
-  return { from: target.from, to: target.to, text: printPath(target), operands: [pathText(names)] };
+  return { id: target.id, text: printPath(target), operands: [pathText(names)] };
 }
 
 function valueAt(value: Value, segments: readonly Segment[]): Value {

@@ -9,8 +9,8 @@ import { pulled, type Operator } from '../runtime.ts';
 
 export const compute: Operator<Compute> = function* (step, runtime, meter) {
   const { context } = runtime;
-  const assignments = step.assignments.map(({ target, expression, from, to }) => {
-    const site: Site = { from, to, text: printGivenName(target), operands: [pathText(target.slice(0, -1))] };
+  const assignments = step.assignments.map(({ target, expression, id }) => {
+    const site: Site = { id, text: printGivenName(target), operands: [pathText(target.slice(0, -1))] };
     return { target, evaluate: compileValue(expression), misplaced: (value: Value) => void context.misfits.note(site, 0, value) };
   });
   const shape = (row: Json): Json =>

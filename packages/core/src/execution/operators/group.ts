@@ -56,7 +56,7 @@ export const group: Operator<Group> = function* (step, runtime, meter) {
     }
     yield stillWorking;
   }
-  unnested?.lines.forEach((line, i) => meter.inner.set(line, i === 0 ? tally.elements : tally.kept));
+  unnested?.stages.forEach((stage, i) => meter.inner.set(stage, i === 0 ? tally.elements : tally.kept));
   const rowOf = rowMaker(step, groups, context);
   const most = Math.min(largestBatch, runtime.batchRows);
   const ownedByRow = ownedBytes(step);
@@ -161,6 +161,6 @@ function rowMaker({ keys = [], measures }: Group, groups: Groups, context: Conte
 }
 
 function siteOf(measure: Measure): Site {
-  const { argument, from, to } = measure;
-  return { from, to, text: printMeasure(measure), operands: argument === undefined ? [] : [printExpression(argument)] };
+  const { argument, id } = measure;
+  return { id, text: printMeasure(measure), operands: argument === undefined ? [] : [printExpression(argument)] };
 }

@@ -42,7 +42,7 @@ export const indexAggregate: Operator<IndexAggregate> = function* (step, runtime
   // Groups come in the order of their first rows.
   groups.sort((a, b) => a.position - b.position);
   const through = groups.reduce((sum, { count }) => sum + count, 0);
-  for (const line of step.inner) meter.inner.set(line, through);
+  for (const stage of step.inner) meter.inner.set(stage, through);
   for (let from = 0; from < groups.length; from += rowsAtOnce) {
     const part = groups.slice(from, from + rowsAtOnce);
     yield { rows: part.map((group) => rowOf(step, group)), positions: part.map((_, i) => from + i) };

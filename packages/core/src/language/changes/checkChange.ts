@@ -10,6 +10,7 @@ import { fieldNames, type PathExpression } from '../tree.ts';
 /** The order of a change: from, conditions, then what happens to each document that they keep. */
 export function checkChange(pipeline: Pipeline, shape: FieldTree | undefined, identity: readonly string[] | undefined): Finding[] {
   const found: Finding[] = [];
+  const { places } = pipeline;
   const on = pipeline.stages.filter(({ off }) => !off);
   const steps = on.filter(
     (placed): placed is PlacedStage & { stage: ChangeStep } => placed.stage !== undefined && isChangeStep(placed.stage),
@@ -31,9 +32,9 @@ export function checkChange(pipeline: Pipeline, shape: FieldTree | undefined, id
     for (const target of targetsOf(stage)) {
       const names = fieldNames(target);
       if (names === undefined) continue;
-      if (identity !== undefined && isSame(names, identity)) found.push(findings.identityChanged(target, printPath(target)));
+      if (identity !== undefined && isSame(names, identity)) found.push(findings.identityChanged(places.of(target), printPath(target)));
       else if (stage.kind === 'set' && shape && !shape.open && descend(shape, names) === undefined)
-        found.push(findings.newField(target, printPath(target)));
+        found.push(findings.newField(places.of(target), printPath(target)));
     }
   }
   if (!on.some(({ stage }) => stage?.kind === 'where')) found.push(findings.changesAll(first));

@@ -132,7 +132,7 @@ function setItem(reader: Reader): SetItem {
   const start = reader.token;
   const target = targetPath(reader, true);
   reader.expectSign('=');
-  return { target, expression: parseExpression(reader), ...reader.spanFrom(start) };
+  return { target, expression: parseExpression(reader), ...reader.placeFrom(start) };
 }
 
 /** The path of something in a document that is changed: names and positions, and wildcards where several may be meant. */
@@ -142,5 +142,5 @@ function targetPath(reader: Reader, several: boolean): PathExpression {
   const isPlain = path.segments.every(
     ({ descendant, selectors }) => !descendant && selectors.length === 1 && ['name', 'wildcard', 'index'].includes(selectors[0].kind),
   );
-  return isPlain && path.segments.length > 0 && (several || isSingle(path)) ? path : reader.reject(findings.notATarget(path));
+  return isPlain && path.segments.length > 0 && (several || isSingle(path)) ? path : reader.reject(findings.notATarget(reader.at(path)));
 }

@@ -7,7 +7,8 @@ import { descend, type FieldTree } from '../../shape/fieldTree.ts';
 import type { Kind } from '../../values/kind.ts';
 import { kindOf } from '../../values/kind.ts';
 import { patternProblem } from '../../values/iRegexp.ts';
-import { cover } from '../span.ts';
+import type { Identified } from '../places.ts';
+import { cover, type Span } from '../span.ts';
 import {
   isCondition,
   isSingle,
@@ -20,16 +21,21 @@ import {
 } from '../tree.ts';
 import { isPlainlyWritten, printExpression, printPath } from './print.ts';
 
-/** What an expression may refer to where it stands, and where its findings go. */
-export interface Scope {
+/** What the roots of paths are like. */
+export interface Roots {
   /** What `@` is like here; undefined where nothing is known of it. */
   readonly current: FieldTree | undefined;
   readonly whole: FieldTree | undefined;
   readonly partners?: ReadonlyMap<string, FieldTree | undefined>;
+}
+/** What an expression may refer to where it stands, and where its findings go. */
+export interface Scope extends Roots {
   /** What the documents are called in messages, and the line on which an earlier stage dropped a field. */
   readonly source: string;
   readonly droppedAt?: (names: readonly string[]) => number | undefined;
   readonly report: (finding: Finding) => void;
+  /** Where a node stands in the text. */
+  readonly at: (node: Identified) => Span;
 }
 
 /** Checks an expression that stands where a condition is wanted. */
@@ -53,15 +59,15 @@ export function checkCondition(expression: Expression, scope: Scope): void {
     case 'call':
       checkCall(expression, scope);
       if (signatureOf(expression.name)?.result === 'value') {
-        scope.report(findings.conditionWanted(expression, `what ${expression.name} gives`));
+        scope.report(findings.conditionWanted(scope.at(expression), `what ${expression.name} gives`));
       }
       return;
     case 'parameter':
-      scope.report(findings.parameterAsCondition(expression, expression.name));
+      scope.report(findings.parameterAsCondition(scope.at(expression), expression.name));
       return;
     default:
       checkValue(expression, scope);
-      scope.report(findings.conditionWanted(expression, printExpression(expression)));
+      scope.report(findings.conditionWanted(scope.at(expression), printExpression(expression)));
   }
 }
 
@@ -98,7 +104,7 @@ export function checkValue(expression: Expression, scope: Scope): void {
 /** Checks a key of an order or a group: a value, of which there is one. */
 export function checkKey(expression: Expression, scope: Scope): void {
   checkValue(expression, scope);
-  if (expression.kind === 'path' && !isSingle(expression)) scope.report(findings.severalAsKey(expression));
+  if (expression.kind === 'path' && !isSingle(expression)) scope.report(findings.severalAsKey(scope.at(expression)));
 }
 
 function checkComparison(expression: Comparison | Membership, scope: Scope): void {
@@ -108,11 +114,11 @@ function checkComparison(expression: Comparison | Membership, scope: Scope): voi
   rejectCondition(expression, left, right, scope);
   rejectCondition(expression, right, left, scope);
   if (left.kind === 'path' && !isSingle(left)) {
-    scope.report(findings.severalCompared(expression, asFilter(left, expression, 'left')));
+    scope.report(findings.severalCompared(scope.at(expression), asFilter(left, expression, 'left')));
   }
   if (expression.kind === 'comparison') {
     if (right.kind === 'path' && !isSingle(right)) {
-      scope.report(findings.severalCompared(expression, asFilter(right, expression, 'right')));
+      scope.report(findings.severalCompared(scope.at(expression), asFilter(right, expression, 'right')));
     }
     warnOfTypes(left, expression, right, scope);
     warnOfTypes(right, expression, left, scope);
@@ -138,11 +144,12 @@ function asFilter(path: PathExpression, { kind, ...comparison }: Comparison | Me
 function rejectCondition(whole: Expression, side: Expression, other: Expression, scope: Scope): void {
   if (!isCondition(side, isConditionCall)) return;
   const keeps = whole.kind === 'comparison' && whole.operator === '==' && other.kind === 'literal' && other.value === true;
-  const drops = { from: side.to, to: whole.to, insert: '' };
+  const [sideAt, wholeAt] = [scope.at(side), scope.at(whole)];
+  const drops = { from: sideAt.to, to: wholeAt.to, insert: '' };
   scope.report(
     findings.conditionCompared(
-      cover(whole, whole),
-      keeps && side.from === whole.from ? { label: 'Drop the comparison', edits: [drops] } : undefined,
+      wholeAt,
+      keeps && sideAt.from === wholeAt.from ? { label: 'Drop the comparison', edits: [drops] } : undefined,
     ),
   );
 }
@@ -157,18 +164,23 @@ function warnOfTypes(path: Expression, { operator }: Comparison, other: Expressi
   if ((wanted === 'null' || wanted === 'boolean') && orderings.includes(operator)) return;
   const found = (Object.keys(types) as Kind[]).filter((kind) => kind !== 'missing' && (types[kind] ?? 0) > 0);
   if (found.length > 0 && !found.includes(wanted)) {
-    scope.report(findings.typeNeverFound(cover(path, other.from > path.from ? other : path), printPath(path), wanted, found.join(' or ')));
+    scope.report(findings.typeNeverFound(comparedAt(scope.at(path), scope.at(other)), printPath(path), wanted, found.join(' or ')));
   }
 }
 
+/** From the path to the end of what it is compared with, where that follows. */
+function comparedAt(path: Span, other: Span): Span {
+  return cover(path, other.from > path.from ? other : path);
+}
+
 function warnOfBooleans(path: PathExpression, scope: Scope): void {
-  if (isSingle(path) && (treeOf(path, scope)?.info?.types.boolean ?? 0) > 0) scope.report(findings.existenceOfBoolean(path));
+  if (isSingle(path) && (treeOf(path, scope)?.info?.types.boolean ?? 0) > 0) scope.report(findings.existenceOfBoolean(scope.at(path)));
 }
 
 function checkCall(call: Call, scope: Scope): void {
   const signature = signatureOf(call.name);
   if (signature === undefined) {
-    scope.report(findings.unknownFunction(call.nameSpan, call.name, nearest(call.name, Object.keys(functionSignatures))));
+    scope.report(findings.unknownFunction(scope.at({ id: call.nameId }), call.name, nearest(call.name, Object.keys(functionSignatures))));
     return;
   }
   const { parameters } = signature;
@@ -176,7 +188,7 @@ function checkCall(call: Call, scope: Scope): void {
   const most = parameters.some((parameter) => parameter.rest) ? Infinity : parameters.length;
   const given = call.arguments.length;
   if (given < Math.max(required, parameters.some((p) => p.rest) ? 1 : 0) || given > most) {
-    scope.report(findings.argumentCount(call, signatureText(call.name, signature), given));
+    scope.report(findings.argumentCount(scope.at(call), signatureText(call.name, signature), given));
   }
   // Inside `each`, `any` and `every` the current value is an element of the array given first.
   const [array] = call.arguments;
@@ -196,7 +208,7 @@ function checkArgument(
   switch (parameter?.kind) {
     case 'nodes':
       if (argument.kind === 'path') checkPath(argument, scope);
-      else scope.report(findings.nodesWanted(argument, call.name));
+      else scope.report(findings.nodesWanted(scope.at(argument), call.name));
       return;
     case 'condition':
       checkCondition(argument, scope);
@@ -211,7 +223,7 @@ function checkArgument(
       checkValue(argument, scope);
       if (argument.kind === 'literal' && typeof argument.value === 'string') {
         const problem = patternProblem(argument.value);
-        if (problem !== undefined) scope.report(findings.badPattern(argument, problem));
+        if (problem !== undefined) scope.report(findings.badPattern(scope.at(argument), problem));
       }
       return;
     default:
@@ -220,7 +232,7 @@ function checkArgument(
 }
 
 /** What a path leads to, as far as it is known; undefined where it is not. */
-export function treeOf(path: PathExpression, scope: Scope): FieldTree | undefined {
+export function treeOf(path: PathExpression, scope: Roots): FieldTree | undefined {
   return follow(path, scope, () => undefined);
 }
 
@@ -233,7 +245,7 @@ function elementsOf(path: PathExpression, scope: Scope): FieldTree | undefined {
 /** Walks a path through the shape, telling where it first leads nowhere. */
 function follow(
   path: PathExpression,
-  scope: Scope,
+  scope: Roots,
   lost: (names: readonly string[], near: string | undefined, at: Selector) => void,
 ): FieldTree | undefined {
   const root = path.root;
@@ -258,10 +270,16 @@ function follow(
 
 function checkPath(path: PathExpression, scope: Scope): void {
   follow(path, scope, (names, near, at) => {
-    const written = printPath({ ...path, segments: path.segments.filter((segment) => segment.to <= Math.max(at.to, segment.from + 1)) });
+    const written = printPath({
+      ...path,
+      segments: path.segments.slice(0, path.segments.findIndex(({ selectors }) => selectors.includes(at)) + 1),
+    });
     const line = path.root.kind === 'partner' ? undefined : scope.droppedAt?.(names);
-    if (line !== undefined) scope.report(findings.droppedField(at, written, line));
-    else scope.report(findings.unknownField(at, written, scope.source, near !== undefined && isPlainlyWritten(near) ? near : undefined));
+    if (line !== undefined) scope.report(findings.droppedField(scope.at(at), written, line));
+    else
+      scope.report(
+        findings.unknownField(scope.at(at), written, scope.source, near !== undefined && isPlainlyWritten(near) ? near : undefined),
+      );
   });
   let element: FieldTree | undefined = path.root.kind === 'current' ? scope.current : path.root.kind === 'whole' ? scope.whole : undefined;
   for (const segment of path.segments) {

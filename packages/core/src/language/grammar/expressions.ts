@@ -23,7 +23,9 @@ function chain(reader: Reader, kind: Logical['kind'], operand: () => Expression)
     if (!reader.takeSign(sign)) break;
     operands.push(operand());
   }
-  return operands.length === 1 ? operands[0] : { kind, operands, ...cover(operands[0], operands[operands.length - 1]) };
+  return operands.length === 1
+    ? operands[0]
+    : { kind, operands, ...reader.place(cover(reader.at(operands[0]), reader.at(operands[operands.length - 1]))) };
 }
 
 function parseNot(reader: Reader): Expression {
@@ -34,9 +36,9 @@ function parseNot(reader: Reader): Expression {
   if (isComparisonSign(reader.token) || reader.isWord('in')) {
     reader.take();
     const right = parseSum(reader);
-    reader.reject(findings.notBeforeComparison(start, cover(operand, right)));
+    reader.reject(findings.notBeforeComparison(start, cover(reader.at(operand), reader.at(right))));
   }
-  return { kind: 'not', operand, ...reader.spanFrom(start) };
+  return { kind: 'not', operand, ...reader.placeFrom(start) };
 }
 
 function isComparisonSign(token: Token): boolean {
@@ -51,7 +53,7 @@ function parseComparison(reader: Reader): Expression {
   const operand = (first: Token, expression: Expression): Expression => {
     // The standard compares literals, paths and calls; its brackets hold conditions only.
     if (reader.dialect === 'standard' && first.text === '(' && first.kind === 'sign') {
-      reader.reject(findings.conditionCompared(expression, undefined));
+      reader.reject(findings.conditionCompared(reader.at(expression), undefined));
     }
     return expression;
   };
@@ -60,10 +62,10 @@ function parseComparison(reader: Reader): Expression {
   const right = operand(rightStart, parseSum(reader));
   operand(start, left);
   if (isComparisonSign(reader.token) || reader.isWord('in')) reader.reject(findings.chainedComparison(reader.token));
-  const span = reader.spanFrom(start);
+  const place = reader.placeFrom(start);
   return sign.kind === 'name'
-    ? { kind: 'in', left, right, ...span }
-    : ({ kind: 'comparison', operator: sign.text as ComparisonOperator, left, right, ...span } satisfies Comparison);
+    ? { kind: 'in', left, right, ...place }
+    : ({ kind: 'comparison', operator: sign.text as ComparisonOperator, left, right, ...place } satisfies Comparison);
 }
 
 const sumSigns: readonly ArithmeticOperator[] = ['+', '-'];
@@ -85,7 +87,7 @@ function arithmetic(reader: Reader, signs: readonly ArithmeticOperator[], operan
     rejectDashedName(reader, left);
     reader.take();
     const right = operand();
-    left = { kind: 'arithmetic', operator, left, right, ...reader.spanFrom(start) };
+    left = { kind: 'arithmetic', operator, left, right, ...reader.placeFrom(start) };
   }
 }
 
@@ -99,7 +101,7 @@ function rejectDashedName(reader: Reader, left: Expression): void {
   if (['true', 'false', 'null'].includes(right.text) || reader.partners.has(right.text)) return;
   const after = reader.peek(2);
   if (after.kind === 'sign' && after.text === '(') return;
-  reader.reject(findings.dashedName({ from: last.from, to: right.to }, right.text, `['${selector.name}-${right.text}']`));
+  reader.reject(findings.dashedName({ from: reader.at(last).from, to: right.to }, right.text, `['${selector.name}-${right.text}']`));
 }
 
 function parseUnary(reader: Reader): Expression {
@@ -108,12 +110,12 @@ function parseUnary(reader: Reader): Expression {
   if (reader.token.kind === 'number' && (reader.dialect === 'notation' || reader.adjacent)) return parseNumber(reader, start);
   if (reader.dialect === 'standard') reader.fail('a number right after the minus');
   const operand = reader.nested(() => parseUnary(reader));
-  const span = reader.spanFrom(start);
+  const place = reader.placeFrom(start);
   // Two ways of writing one number would print as one and read back as the other.
   if (operand.kind === 'literal' && typeof operand.value === 'number' && !isNegative(operand.value)) {
-    return { kind: 'literal', value: -operand.value, ...span };
+    return { kind: 'literal', value: -operand.value, ...place };
   }
-  return { kind: 'negation', operand, ...span };
+  return { kind: 'negation', operand, ...place };
 }
 
 function isNegative(value: number): boolean {
@@ -129,7 +131,7 @@ function parsePrimary(reader: Reader): Expression {
       return parseNumber(reader);
     case 'string':
       reader.take();
-      return { kind: 'literal', value: token.value, from: token.from, to: token.to };
+      return { kind: 'literal', value: token.value, ...reader.place(token) };
     case 'name':
       return parseNamed(reader, token);
     case 'sign':
@@ -145,7 +147,7 @@ function parseNamed(reader: Reader, token: Token): Expression {
   if (reader.partners.has(token.text)) return parsePath(reader);
   if (Object.hasOwn(words, token.text)) {
     reader.take();
-    return { kind: 'literal', value: words[token.text], from: token.from, to: token.to };
+    return { kind: 'literal', value: words[token.text], ...reader.place(token) };
   }
   if (token.text === 'not') reader.reject(findings.wordForSign(token, 'not', '!'));
   return reader.reject(findings.bareName(token, token.text));
@@ -157,7 +159,7 @@ function parseCall(reader: Reader): Expression {
     reader.expectSign('(');
     const given = reader.isSign(')') ? [] : commaSeparated(reader, () => parseExpression(reader));
     reader.expectSign(')', '“,” or “)”');
-    return { kind: 'call', name: name.text, nameSpan: { from: name.from, to: name.to }, arguments: given, ...reader.spanFrom(name) };
+    return { kind: 'call', name: name.text, nameId: reader.place(name).id, arguments: given, ...reader.placeFrom(name) };
   });
 }
 
@@ -183,14 +185,14 @@ function parseParameter(reader: Reader): Expression {
   const start = reader.take();
   if (!reader.adjacent) reader.fail('a parameter’s name right after the colon');
   const { text } = reader.expectName('a parameter’s name');
-  return { kind: 'parameter', name: text, ...reader.spanFrom(start) };
+  return { kind: 'parameter', name: text, ...reader.placeFrom(start) };
 }
 
 function parseArray(reader: Reader): Expression {
   const start = reader.take();
   const items = reader.isSign(']') ? [] : commaSeparated(reader, () => parseExpression(reader));
   reader.expectSign(']', '“,” or “]”');
-  return { kind: 'array', items, ...reader.spanFrom(start) };
+  return { kind: 'array', items, ...reader.placeFrom(start) };
 }
 
 function parseObject(reader: Reader): Expression {
@@ -204,5 +206,5 @@ function parseObject(reader: Reader): Expression {
   };
   const entries = reader.isSign('}') ? [] : commaSeparated(reader, entry);
   reader.expectSign('}', '“,” or “}”');
-  return { kind: 'object', entries, ...reader.spanFrom(start) };
+  return { kind: 'object', entries, ...reader.placeFrom(start) };
 }

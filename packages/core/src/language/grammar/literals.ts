@@ -14,7 +14,7 @@ export function parseNumber(reader: Reader, sign?: Span): Literal {
   if (!Number.isFinite(value) || (whole && BigInt(value) !== BigInt(text))) {
     reader.reject(findings.inexactNumber(span, text));
   }
-  return { kind: 'literal', value, ...span };
+  return { kind: 'literal', value, ...reader.place(span) };
 }
 
 /** The whole number of an index or a slice bound (RFC 9535, 2.1.1: the I-JSON range). */

@@ -1,5 +1,5 @@
 import type { GivenName } from '../stages/stage.ts';
-import type { Span } from '../span.ts';
+import type { Identified } from '../places.ts';
 import { isPlainlyWritten } from './print.ts';
 import type { Reader } from './reader.ts';
 
@@ -11,7 +11,7 @@ export function parseGivenName(reader: Reader, expected = 'a name'): GivenName {
     reader.take();
     names.push(part(reader, 'a name right after the dot'));
   }
-  return { names, ...reader.spanFrom(start) };
+  return { names, ...reader.placeFrom(start) };
 }
 
 function part(reader: Reader, expected: string): string {
@@ -26,12 +26,12 @@ export function printGivenName(names: readonly string[]): string {
 }
 
 /** The name of a collection or view: a letter, then letters, digits, `_` and `-`. */
-export function parseSourceName(reader: Reader): { name: string } & Span {
+export function parseSourceName(reader: Reader): { name: string } & Identified {
   const start = reader.expectName('the name of a collection');
   let name = start.text;
   // A dash splits a name into tokens, which follow one another without white space.
   while (reader.adjacent && (reader.isSign('-') || reader.token.kind === 'name' || reader.token.kind === 'number')) {
     name += reader.take().text;
   }
-  return { name, ...reader.spanFrom(start) };
+  return { name, ...reader.placeFrom(start) };
 }

@@ -10,7 +10,7 @@ export function parsePath(reader: Reader): PathExpression {
   const root: PathRoot =
     start.text === '@' ? { kind: 'current' } : start.text === '$' ? { kind: 'whole' } : { kind: 'partner', name: start.text };
   const segments = parseSegments(reader);
-  return { kind: 'path', root, segments, ...reader.spanFrom(start) };
+  return { kind: 'path', root, segments, ...reader.placeFrom(start) };
 }
 
 function parseSegments(reader: Reader): Segment[] {
@@ -18,12 +18,12 @@ function parseSegments(reader: Reader): Segment[] {
   for (;;) {
     const start = reader.token;
     if (reader.takeSign('.')) {
-      segments.push({ descendant: false, selectors: [shorthand(reader)], ...reader.spanFrom(start) });
+      segments.push({ descendant: false, selectors: [shorthand(reader)], ...reader.placeFrom(start) });
     } else if (reader.takeSign('..')) {
       const selectors = reader.isSign('[') && reader.adjacent ? bracketed(reader) : [shorthand(reader)];
-      segments.push({ descendant: true, selectors, ...reader.spanFrom(start) });
+      segments.push({ descendant: true, selectors, ...reader.placeFrom(start) });
     } else if (reader.isSign('[')) {
-      segments.push({ descendant: false, selectors: bracketed(reader), ...reader.spanFrom(start) });
+      segments.push({ descendant: false, selectors: bracketed(reader), ...reader.placeFrom(start) });
     } else {
       return segments;
     }
@@ -34,9 +34,9 @@ function parseSegments(reader: Reader): Segment[] {
 function shorthand(reader: Reader): Selector {
   const token = reader.token;
   if (!reader.adjacent) reader.fail('a field name right after the dot');
-  if (reader.takeSign('*')) return { kind: 'wildcard', from: token.from, to: token.to };
-  const { text, from, to } = reader.expectName('a field name');
-  return { kind: 'name', name: text, from, to };
+  if (reader.takeSign('*')) return { kind: 'wildcard', ...reader.place(token) };
+  const name = reader.expectName('a field name');
+  return { kind: 'name', name: name.text, ...reader.place(name) };
 }
 
 function bracketed(reader: Reader): Selector[] {
@@ -50,17 +50,17 @@ function selector(reader: Reader): Selector {
   const start = reader.token;
   if (start.kind === 'string') {
     reader.take();
-    return { kind: 'name', name: start.value, from: start.from, to: start.to };
+    return { kind: 'name', name: start.value, ...reader.place(start) };
   }
-  if (reader.takeSign('*')) return { kind: 'wildcard', from: start.from, to: start.to };
+  if (reader.takeSign('*')) return { kind: 'wildcard', ...reader.place(start) };
   if (reader.takeSign('?')) {
     const condition = reader.nested(() => parseExpression(reader));
-    return { kind: 'filter', condition, ...reader.spanFrom(start) };
+    return { kind: 'filter', condition, ...reader.placeFrom(start) };
   }
   if (reader.isSign(':')) return slice(reader, start, undefined);
   if (start.kind === 'number' || reader.isSign('-')) {
-    const { value, from, to } = parseInteger(reader);
-    return reader.isSign(':') ? slice(reader, start, value) : { kind: 'index', index: value, from, to };
+    const { value, ...span } = parseInteger(reader);
+    return reader.isSign(':') ? slice(reader, start, value) : { kind: 'index', index: value, ...reader.place(span) };
   }
   return reader.fail('a quoted name, a position, a slice, * or ?');
 }
@@ -70,5 +70,5 @@ function slice(reader: Reader, startToken: Span, start: number | undefined): Sel
   reader.expectSign(':');
   const end = bound();
   const step = reader.takeSign(':') ? bound() : undefined;
-  return { kind: 'slice', start, end, step: step ?? 1, ...reader.spanFrom(startToken) };
+  return { kind: 'slice', start, end, step: step ?? 1, ...reader.placeFrom(startToken) };
 }

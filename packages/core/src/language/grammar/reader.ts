@@ -1,5 +1,6 @@
 import { findings } from '../diagnostics/findings.ts';
 import type { Finding } from '../diagnostics/diagnostic.ts';
+import { Places, type Identified } from '../places.ts';
 import type { Span } from '../span.ts';
 import { describe, type Sign, type Token } from '../tokens.ts';
 
@@ -24,33 +25,37 @@ export class Reader {
   /** The names by which join partners may be called where this text stands. */
   partners: ReadonlySet<string> = new Set();
   private readonly tokens: readonly Token[];
-  private at = 0;
+  private index = 0;
   private depth = 0;
 
-  constructor(tokens: readonly Token[], dialect: Dialect = 'notation') {
+  /** Where the nodes stand that are read here. */
+  readonly places: Places;
+
+  constructor(tokens: readonly Token[], dialect: Dialect = 'notation', places = new Places()) {
+    this.places = places;
     this.tokens = tokens.filter((token) => token.kind !== 'comment');
     this.dialect = dialect;
   }
 
   get token(): Token {
-    return this.tokens[this.at];
+    return this.tokens[this.index];
   }
   get next(): Token {
     return this.peek(1);
   }
   /** The token `ahead` places further on. */
   peek(ahead: number): Token {
-    return this.tokens[Math.min(this.at + ahead, this.tokens.length - 1)];
+    return this.tokens[Math.min(this.index + ahead, this.tokens.length - 1)];
   }
   /** The token last taken; its end is where the node being built ends. */
   get previous(): Token {
-    return this.tokens[Math.max(0, this.at - 1)];
+    return this.tokens[Math.max(0, this.index - 1)];
   }
 
   take(): Token {
     const token = this.token;
     if (token.kind === 'broken') throw new ParseFailure(token.finding);
-    if (this.at < this.tokens.length - 1) this.at++;
+    if (this.index < this.tokens.length - 1) this.index++;
     return token;
   }
 
@@ -88,6 +93,17 @@ export class Reader {
   /** The span from a beginning to the end of the last token taken. */
   spanFrom(start: Span): Span {
     return { from: start.from, to: Math.max(start.from, this.previous.to) };
+  }
+
+  /** Numbers a node that stretches from a beginning to the end of the last token taken. */
+  placeFrom(start: Span): Identified {
+    return this.places.place(this.spanFrom(start));
+  }
+  place(span: Span): Identified {
+    return this.places.place(span);
+  }
+  at(node: Identified): Span {
+    return this.places.of(node);
   }
 
   /** Runs `parse` one level deeper, and refuses to go deeper than the limit. */

@@ -1,4 +1,5 @@
 import type { Finding } from '../diagnostics/diagnostic.ts';
+import type { Places } from '../places.ts';
 import { tokenize } from '../tokens.ts';
 import type { Expression } from '../tree.ts';
 import { checkCondition, checkValue } from './check.ts';
@@ -11,25 +12,33 @@ export function parseText<T>(
   rule: (reader: Reader) => T,
   expressionOf: (read: T) => Expression,
   condition: boolean,
-): { readonly read: T } | { readonly finding: Finding } {
+): { readonly read: T; readonly places: Places } | { readonly finding: Finding } {
   const reader = new Reader(tokenize(text, 0, text.length));
   try {
     const read = rule(reader);
     reader.expectEnd('the end');
     const found: Finding[] = [];
     const check = condition ? checkCondition : checkValue;
-    check(expressionOf(read), { current: undefined, whole: undefined, source: '', report: (finding) => found.push(finding) });
+    check(expressionOf(read), {
+      current: undefined,
+      whole: undefined,
+      source: '',
+      report: (finding) => found.push(finding),
+      at: (node) => reader.at(node),
+    });
     const error = found.find((finding) => finding.severity === 'error');
-    return error === undefined ? { read } : { finding: error };
+    return error === undefined ? { read, places: reader.places } : { finding: error };
   } catch (error) {
     if (error instanceof ParseFailure) return { finding: error.finding };
     throw error;
   }
 }
 
-export function parseConditionText(text: string): { readonly expression: Expression } | { readonly finding: Finding } {
+export function parseConditionText(
+  text: string,
+): { readonly expression: Expression; readonly places: Places } | { readonly finding: Finding } {
   const result = parseText(text, parseExpression, (expression) => expression, true);
-  return 'finding' in result ? result : { expression: result.read };
+  return 'finding' in result ? result : { expression: result.read, places: result.places };
 }
 
 export function parseValueText(text: string): { readonly expression: Expression } | { readonly finding: Finding } {

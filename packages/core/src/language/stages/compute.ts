@@ -37,7 +37,7 @@ export const compute: StageDefinition<ComputeStage> = {
       // A later expression sees what earlier ones have made.
       checkValue(one.expression, { ...scope, current, whole: current });
       if (current !== undefined && !current.open && descend(current, one.target) !== undefined && !readsItself(one)) {
-        scope.report(findings.overwritten(one, printGivenName(one.target)));
+        scope.report(findings.overwritten(scope.at(one), printGivenName(one.target)));
       }
       if (current !== undefined) current = withValue(current, one);
     }
@@ -49,7 +49,7 @@ function assignment(reader: Reader): Assignment {
   const start = reader.token;
   const { names } = parseGivenName(reader, 'the name of a field');
   reader.expectSign('=');
-  return { target: names, expression: parseExpression(reader), ...reader.spanFrom(start) };
+  return { target: names, expression: parseExpression(reader), ...reader.placeFrom(start) };
 }
 
 function printAssignment({ target, expression }: Assignment): string {

@@ -10,8 +10,8 @@ export const from: StageDefinition<FromStage> = {
   doc: 'The collection that the documents come from. First, and once.',
   example: 'from bookings',
   parse: (reader) => {
-    const { name, from, to } = parseSourceName(reader);
-    return { kind: 'from', source: name, sourceSpan: { from, to } };
+    const { name, id } = parseSourceName(reader);
+    return { kind: 'from', source: name, sourceId: id };
   },
   print: (stage) => `from ${stage.source}`,
   expressions: () => [],
@@ -23,12 +23,12 @@ export const from: StageDefinition<FromStage> = {
     keepsOnly: none,
     worksOnParts: false,
     writes: nothing,
-    source: ({ source, sourceSpan }) => ({ name: source, span: sourceSpan }),
+    source: ({ source, sourceId }) => ({ name: source, id: sourceId }),
     made: none,
   },
-  check: ({ source, sourceSpan }, scope) => {
+  check: ({ source, sourceId }, scope) => {
     if (scope.collections !== undefined && !scope.collections.includes(source)) {
-      scope.report(findings.unknownCollection(sourceSpan, source, nearest(source, scope.collections)));
+      scope.report(findings.unknownCollection(scope.at({ id: sourceId }), source, nearest(source, scope.collections)));
     }
   },
   effect: ({ source }, _before, scope) => {

@@ -100,7 +100,7 @@ function parseMeasure(reader: Reader): Measure {
   const wanted = takes === 'nothing' ? 0 : takes === 'value and percentage' ? 2 : 1;
   if (given.length !== wanted) reader.reject(findings.argumentCount(reader.spanFrom(call), aggregate, given.length));
   const where = reader.takeWord('where') ? parseExpression(reader) : undefined;
-  return { target: names, aggregate, argument: given[0], percentage: given[1], where, ...reader.spanFrom(start) };
+  return { target: names, aggregate, argument: given[0], percentage: given[1], where, ...reader.placeFrom(start) };
 }
 
 function expressionsOf({ argument, percentage, where }: Measure): Expression[] {

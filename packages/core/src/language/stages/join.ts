@@ -36,7 +36,7 @@ function definition<K extends JoinKind>(kind: K, words: readonly string[], doc: 
       keepsOnly: none,
       worksOnParts: false,
       writes: ({ target }) => [target.names],
-      source: ({ source, sourceSpan }) => ({ name: source, span: sourceSpan }),
+      source: ({ source, sourceId }) => ({ name: source, id: sourceId }),
       made: (stage, field) => {
         const { source, target, condition } = stage;
         if (!covers(target.names, field)) return undefined;
@@ -45,9 +45,9 @@ function definition<K extends JoinKind>(kind: K, words: readonly string[], doc: 
       },
     },
     check: (stage, scope) => {
-      const { source, sourceSpan, target, condition } = stage;
+      const { source, sourceId, target, condition } = stage;
       if (scope.collections !== undefined && !scope.collections.includes(source))
-        scope.report(findings.unknownCollection(sourceSpan, source, nearest(source, scope.collections)));
+        scope.report(findings.unknownCollection(scope.at({ id: sourceId }), source, nearest(source, scope.collections)));
       warnOfOverwriting(target, scope);
       checkCondition(condition, { ...scope, partners: new Map([[partnerName(stage), scope.shapeOf(source)]]) });
     },
@@ -70,17 +70,17 @@ function present(tree: FieldTree, always: boolean): FieldTree {
 }
 
 function parse<K extends JoinKind>(reader: Reader, kind: K): JoinStage<K> {
-  const { name: source, from, to } = parseSourceName(reader);
+  const { name: source, id } = parseSourceName(reader);
   reader.expectWord('as');
   const target = parseGivenName(reader);
   const name = target.names[target.names.length - 1];
-  if (reservedWords.has(name) || Object.hasOwn(functionSignatures, name)) reader.reject(findings.reservedName(target, name));
+  if (reservedWords.has(name) || Object.hasOwn(functionSignatures, name)) reader.reject(findings.reservedName(reader.at(target), name));
   reader.expectWord('on');
   const before = reader.partners;
   reader.partners = new Set([name]);
   const condition = parseExpression(reader);
   reader.partners = before;
-  return { kind, source, sourceSpan: { from, to }, target, condition };
+  return { kind, source, sourceId: id, target, condition };
 }
 
 export const join = definition(

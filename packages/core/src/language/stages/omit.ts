@@ -45,5 +45,5 @@ function parseOmittedPath(reader: Reader): PathExpression {
   const isPlain = path.segments.every(
     ({ descendant, selectors }) => !descendant && selectors.length === 1 && ['name', 'wildcard', 'index'].includes(selectors[0].kind),
   );
-  return isPlain && path.segments.length > 0 ? path : reader.reject(findings.notOmitted(path));
+  return isPlain && path.segments.length > 0 ? path : reader.reject(findings.notOmitted(reader.at(path)));
 }

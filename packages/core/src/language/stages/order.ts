@@ -4,6 +4,7 @@ import { parseExpression } from '../grammar/expressions.ts';
 import { printExpression } from '../grammar/print.ts';
 import { commaSeparated, type Reader } from '../grammar/reader.ts';
 import { parseText } from '../grammar/texts.ts';
+import type { Places } from '../places.ts';
 import type { OrderKey, OrderStage, StageDefinition } from './stage.ts';
 import { no, none, nothing } from './traits.ts';
 
@@ -43,7 +44,7 @@ export function parseOrderKey(reader: Reader): OrderKey {
     if (reader.takeWord('first')) nulls = 'first';
     else if (!reader.takeWord('last')) reader.fail('“first” or “last”');
   }
-  return { expression, direction: descending ? 'desc' : 'asc', nulls, ...reader.spanFrom(start) };
+  return { expression, direction: descending ? 'desc' : 'asc', nulls, ...reader.placeFrom(start) };
 }
 
 export function printOrderKey({ expression, direction, nulls }: OrderKey): string {
@@ -51,7 +52,7 @@ export function printOrderKey({ expression, direction, nulls }: OrderKey): strin
 }
 
 /** Reads one key alone, as an index's keys are written. */
-export function parseOrderKeyText(text: string): { readonly key: OrderKey } | { readonly finding: Finding } {
+export function parseOrderKeyText(text: string): { readonly key: OrderKey; readonly places: Places } | { readonly finding: Finding } {
   const result = parseText(text, parseOrderKey, (key) => key.expression, false);
-  return 'finding' in result ? result : { key: result.read };
+  return 'finding' in result ? result : { key: result.read, places: result.places };
 }

@@ -28,9 +28,9 @@ function rowCount<S extends OffsetStage | LimitStage>(kind: S['kind'], doc: stri
     },
     check: ({ count }, scope) => {
       if (count.kind === 'literal' && !isRowCount(count.value)) {
-        scope.report(findings.notAWholeNumber(count, kind));
+        scope.report(findings.notAWholeNumber(scope.at(count), kind));
       } else if (!isConstant(count)) {
-        scope.report(findings.notConstant(count, kind));
+        scope.report(findings.notConstant(scope.at(count), kind));
       } else {
         checkValue(count, scope);
       }

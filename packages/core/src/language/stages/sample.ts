@@ -28,9 +28,9 @@ export const sample: StageDefinition<SampleStage> = {
   },
   check: ({ count, seed }, scope) => {
     for (const number of seed === undefined ? [count] : [count, seed]) {
-      if (!isConstant(number)) scope.report(findings.notConstant(number, 'sample'));
+      if (!isConstant(number)) scope.report(findings.notConstant(scope.at(number), 'sample'));
     }
-    if (count.kind === 'literal' && !isRowCount(count.value)) scope.report(findings.notAWholeNumber(count, 'sample'));
+    if (count.kind === 'literal' && !isRowCount(count.value)) scope.report(findings.notAWholeNumber(scope.at(count), 'sample'));
   },
   effect: (_stage, before) => before,
 };

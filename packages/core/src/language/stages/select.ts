@@ -5,6 +5,7 @@ import { parseExpression } from '../grammar/expressions.ts';
 import { parseGivenName, printGivenName } from '../grammar/names.ts';
 import { isPlainlyWritten, printExpression } from '../grammar/print.ts';
 import { commaSeparated, type Reader } from '../grammar/reader.ts';
+import type { NodeId } from '../places.ts';
 import { fieldNames, type Expression } from '../tree.ts';
 import type { SelectItem, SelectStage, StageDefinition } from './stage.ts';
 import { covers, no, none, readIn, type Chain, type Made } from './traits.ts';
@@ -55,11 +56,11 @@ export function parseSelectItem(reader: Reader): SelectItem {
   const expression = parseExpression(reader);
   if (reader.takeWord('as')) {
     const { names } = parseGivenName(reader);
-    return { expression, target: names, named: true, ...reader.spanFrom(start) };
+    return { expression, target: names, named: true, ...reader.placeFrom(start) };
   }
   const names = expression.kind === 'path' && expression.root.kind !== 'partner' ? fieldNames(expression) : undefined;
   if (names === undefined || names.length === 0) return reader.reject(findings.needsName(reader.spanFrom(start), suggestion(expression)));
-  return { expression, target: names, named: false, ...reader.spanFrom(start) };
+  return { expression, target: names, named: false, ...reader.placeFrom(start) };
 }
 
 /** A name for what has none: the last field of its path, or what it is. */
@@ -77,21 +78,18 @@ export function printSelectItem({ expression, target, named }: SelectItem): stri
 }
 
 /** Two targets may not be the same, nor one stand inside the other. */
-export function rejectOverlaps(
-  items: readonly { readonly target: readonly string[]; readonly from: number; readonly to: number }[],
-  scope: Scope,
-): void {
+export function rejectOverlaps(items: readonly { readonly target: readonly string[]; readonly id: NodeId }[], scope: Scope): void {
   items.forEach((later, i) => {
     const clash = items.slice(0, i).some(({ target }) => {
       const shared = Math.min(target.length, later.target.length);
       return target.slice(0, shared).every((name, k) => name === later.target[k]);
     });
-    if (clash) scope.report(findings.sameName(later, printGivenName(later.target)));
+    if (clash) scope.report(findings.sameName(scope.at(later), printGivenName(later.target)));
   });
 }
 
 /** What a value looks like, as far as it is known. */
 export function shapeOf(expression: Expression, before: FieldTree): FieldTree {
   if (expression.kind !== 'path') return openTree;
-  return treeOf(expression, { current: before, whole: before, source: '', report: () => undefined }) ?? openTree;
+  return treeOf(expression, { current: before, whole: before }) ?? openTree;
 }

@@ -2,26 +2,27 @@ import type { FieldTree } from '../../shape/fieldTree.ts';
 import type { Reader } from '../grammar/reader.ts';
 import type { AggregateName } from '../functions/aggregates.ts';
 import type { Scope } from '../grammar/check.ts';
+import type { Identified, NodeId } from '../places.ts';
 import type { Span } from '../span.ts';
 import type { Direction, NullsPlace } from '../../values/order.ts';
 import type { Expression, PathExpression } from '../tree.ts';
 import type { StageTraits } from './traits.ts';
 
 /** A name given in a stage, which may nest: `x.y`. */
-export interface GivenName extends Span {
+export interface GivenName extends Identified {
   readonly names: readonly string[];
 }
 
 export interface FromStage {
   readonly kind: 'from';
   readonly source: string;
-  readonly sourceSpan: Span;
+  readonly sourceId: NodeId;
 }
 export interface WhereStage {
   readonly kind: 'where';
   readonly condition: Expression;
 }
-export interface SelectItem extends Span {
+export interface SelectItem extends Identified {
   readonly expression: Expression;
   /** Where the value is put. A path without `as` stays where it was. */
   readonly target: readonly string[];
@@ -35,7 +36,7 @@ export interface OmitStage {
   readonly kind: 'omit';
   readonly paths: readonly PathExpression[];
 }
-export interface Assignment extends Span {
+export interface Assignment extends Identified {
   readonly target: readonly string[];
   readonly expression: Expression;
 }
@@ -48,7 +49,7 @@ export interface SampleStage {
   readonly count: Expression;
   readonly seed: Expression | undefined;
 }
-export interface OrderKey extends Span {
+export interface OrderKey extends Identified {
   readonly expression: Expression;
   readonly direction: Direction;
   readonly nulls: NullsPlace;
@@ -77,12 +78,12 @@ export type JoinKind = 'join' | 'leftJoin' | 'gatherJoin';
 export interface JoinStage<K extends JoinKind = JoinKind> {
   readonly kind: K;
   readonly source: string;
-  readonly sourceSpan: Span;
+  readonly sourceId: NodeId;
   readonly target: GivenName;
   readonly condition: Expression;
 }
 /** A measure of a group. `percentage` is that of `percentile`. */
-export interface Measure extends Span {
+export interface Measure extends Identified {
   readonly target: readonly string[];
   readonly aggregate: AggregateName;
   readonly argument: Expression | undefined;
@@ -107,7 +108,7 @@ export interface RankStage<K extends RankKind = RankKind> {
 }
 
 /** What a change does with each document that it keeps. Targets are names, positions and, for several, wildcards. */
-export interface SetItem extends Span {
+export interface SetItem extends Identified {
   readonly target: PathExpression;
   readonly expression: Expression;
 }

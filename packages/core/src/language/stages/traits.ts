@@ -1,6 +1,6 @@
 import type { Expression } from '../tree.ts';
 import { walk, type PathExpression } from '../tree.ts';
-import type { Span } from '../span.ts';
+import type { NodeId } from '../places.ts';
 import type { SelectItem } from './stage.ts';
 
 /** A field by the names that lead to it from the top of a row. */
@@ -36,7 +36,7 @@ export interface StageTraits<S> {
   /** The fields that it writes or takes out; `any` where it is not known. */
   readonly writes: (stage: S) => readonly Chain[] | 'any';
   /** The collection or view that it reads, and where it is named. */
-  readonly source: (stage: S) => { readonly name: string; readonly span: Span } | undefined;
+  readonly source: (stage: S) => { readonly name: string; readonly id: NodeId } | undefined;
   /** How it made a field; undefined where it passes it on as it was. */
   readonly made: (stage: S, field: Chain) => Made | undefined;
 }

@@ -52,7 +52,7 @@ export const unnest: StageDefinition<UnnestStage> = {
     if (position) warnOfOverwriting(position, scope);
   },
   effect: ({ path, target, position }, before) => {
-    const array = treeOf(path, { current: before, whole: before, source: '', report: () => undefined });
+    const array = treeOf(path, { current: before, whole: before });
     let tree = withSubtree(before, target.names, array === undefined || before.open ? openTree : isSingle(path) ? elementOf(array) : array);
     if (position) tree = withSubtree(tree, position.names, numberTree);
     return before.open ? openTree : tree;

@@ -1,3 +1,4 @@
+import type { NodeId } from '../../language/places.ts';
 import { compileValue } from '../../expressions/compile.ts';
 import { makeContext } from '../../expressions/context.ts';
 import { printExpression } from '../../language/grammar/print.ts';
@@ -26,7 +27,7 @@ export function layGroup(planned: PlannedStage, input: PhysicalStep, context: La
   const { keys, measures } = partsOf(planned);
   return {
     kind: 'group',
-    lines: [planned.line],
+    stages: [planned.id],
     estimatedRows: groupsIn(keys, input, context),
     keys,
     measures,
@@ -79,17 +80,17 @@ export function layUnnestedGroup(
     return withPaths(expression, change, { inFilter: false, asNodes });
   };
   const conditions: Expression[] = [];
-  const lines: number[] = [first.line];
-  for (const { stage, line } of stages.slice(1, end)) {
+  const done: NodeId[] = [first.id];
+  for (const { stage, id } of stages.slice(1, end)) {
     if (stage.kind === 'where') {
       conditions.push(inlined(stage.condition, true));
-      lines.push(line);
+      done.push(id);
     } else if (stage.kind === 'compute') {
       for (const { target, expression } of stage.assignments) {
         if (target.length !== 1 || target[0] === element || touches([[first.stage.target.names[0]]], [target])) isSafe = false;
         computed.push({ name: target[0], expression: inlined(expression) });
       }
-      lines.push(line);
+      done.push(id);
     }
   }
   const { keys, measures } = partsOf(last);
@@ -105,12 +106,12 @@ export function layUnnestedGroup(
     path: first.stage.path,
     element: elementName,
     keepEmpty: first.stage.keepEmpty,
-    condition: conditions.length < 2 ? condition : { kind: 'and', operands: conditions, from: condition.from, to: condition.to },
-    lines,
+    condition: conditions.length < 2 ? condition : { kind: 'and', operands: conditions, id: condition.id },
+    stages: done,
   };
   const step: PhysicalStep = {
     kind: 'group',
-    lines: [...lines, last.line],
+    stages: [...done, last.id],
     estimatedRows: keys === undefined ? 1 : Math.sqrt(unnestedRows(first.stage, input, context)),
     keys: inlinedKeys,
     measures: inlinedMeasures,
@@ -119,8 +120,8 @@ export function layUnnestedGroup(
   };
   context.rewrites.push({
     rule: 'unnest joined to group',
-    detail: 'elements are taken into their groups without becoming rows',
-    lines: [...lines, last.line],
+    detail: () => 'elements are taken into their groups without becoming rows',
+    stages: [...done, last.id],
   });
   return { step, count: end + 1 };
 }

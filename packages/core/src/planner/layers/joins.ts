@@ -36,9 +36,9 @@ export function layJoin(
   context: LayContext,
   used: UsedFields,
 ): PhysicalStep {
-  const { stage, line } = planned;
+  const { stage, id } = planned;
   const partner = partnerName(stage);
-  const keys = keysOf(conjunctsOf(stage.condition, line), partner);
+  const keys = keysOf(conjunctsOf(stage.condition, id), partner);
   const match: JoinMatch = {
     mode: stage.kind,
     target: stage.target.names,
@@ -51,14 +51,14 @@ export function layJoin(
     used,
   };
   const ofPartner = joined(keys.ofPartner.map((conjunct) => asCurrent(conjunct, partner)));
-  const named = context.lookup(stage.source, { line, ...stage.sourceSpan });
+  const named = context.lookup(stage.source, { stage: id, source: stage.sourceId });
   if (named.kind === 'view') {
-    const view = context.planView(named.stages, line);
+    const view = context.planView(named.stages);
     const partners: PhysicalStep =
       ofPartner === undefined
         ? view
-        : { kind: 'filter', lines: [line], estimatedRows: view.estimatedRows / 3, condition: ofPartner, input: view };
-    return { kind: 'hashJoin', lines: [line], estimatedRows: estimated(stage.kind, input.estimatedRows, 1), match, input, partners };
+        : { kind: 'filter', stages: [id], estimatedRows: view.estimatedRows / 3, condition: ofPartner, input: view };
+    return { kind: 'hashJoin', stages: [id], estimatedRows: estimated(stage.kind, input.estimatedRows, 1), match, input, partners };
   }
   const { source } = named;
   const index = servingIndex(source.indexes, match, context);
@@ -73,7 +73,7 @@ export function layJoin(
     const { residual, ...by } = singleKey(match, keys.equalities, index);
     return {
       kind: 'indexJoin',
-      lines: [line],
+      stages: [id],
       estimatedRows,
       match: { ...match, ...by, residual },
       collection: source.name,
@@ -84,13 +84,13 @@ export function layJoin(
   }
   const partners: PhysicalStep = {
     kind: 'fullScan',
-    lines: [line],
+    stages: [id],
     estimatedRows: ofPartner === undefined ? source.store.count : source.store.count / 3,
     collection: source.name,
     condition: ofPartner,
     demand: undefined,
   };
-  return { kind: 'hashJoin', lines: [line], estimatedRows, match, input, partners };
+  return { kind: 'hashJoin', stages: [id], estimatedRows, match, input, partners };
 }
 
 function estimated(kind: JoinStage['kind'], rows: number, perRow: number): number {
@@ -149,28 +149,26 @@ function withoutEmptyKeys(conjunct: Conjunct, partner: string): Conjunct {
 }
 
 function neverEmpty(expression: Expression, partner: string): Expression {
-  const { from, to } = expression;
+  const { id } = expression;
   if (expression.kind === 'and' || expression.kind === 'or')
     return { ...expression, operands: expression.operands.map((operand) => neverEmpty(operand, partner)) };
   const isMatch = (expression.kind === 'comparison' && expression.operator === '==') || expression.kind === 'in';
   if (!isMatch) return expression;
   const sides = [sideOf(expression.left, partner), sideOf(expression.right, partner)];
   if (!sides.includes('partner') || !sides.includes('row')) return expression;
-  const literal = { kind: 'literal', value: null, from, to } as const;
-  const isNull: Expression = { kind: 'comparison', operator: '==', left: expression.left, right: literal, from, to };
+  const literal = { kind: 'literal', value: null, id } as const;
+  const isNull: Expression = { kind: 'comparison', operator: '==', left: expression.left, right: literal, id };
   const isMissing: Expression = {
     kind: 'comparison',
     operator: '==',
-    left: { kind: 'call', name: 'type_of', nameSpan: { from, to }, arguments: [expression.left], from, to },
+    left: { kind: 'call', name: 'type_of', nameId: id, arguments: [expression.left], id },
     right: { ...literal, value: 'missing' },
-    from,
-    to,
+    id,
   };
   return {
     kind: 'and',
-    operands: [expression, { kind: 'not', operand: { kind: 'or', operands: [isNull, isMissing], from, to }, from, to }],
-    from,
-    to,
+    operands: [expression, { kind: 'not', operand: { kind: 'or', operands: [isNull, isMissing], id }, id }],
+    id,
   };
 }
 
@@ -240,7 +238,7 @@ function singleKey(
   const tested = equalities.filter((_, i) => i !== at || match.rightIsList);
   const operands = [...tested, ...(match.residual === undefined ? [] : [match.residual])];
   const [first] = operands;
-  const residual: Expression | undefined = operands.length < 2 ? first : { kind: 'and', operands, from: first.from, to: first.to };
+  const residual: Expression | undefined = operands.length < 2 ? first : { kind: 'and', operands, id: first.id };
   return { leftKeys: [match.leftKeys[at]], rightKeys: [match.rightKeys[at]], residual };
 }
 
@@ -253,7 +251,7 @@ function distinctKeys(index: IndexStatistics, documents: number): number {
 const whole = new Intl.NumberFormat('en', { maximumFractionDigits: 0 });
 
 function tell(
-  { line }: PlannedStage,
+  { id }: PlannedStage,
   collection: string,
   partners: number,
   rows: number,
@@ -276,7 +274,7 @@ function tell(
     documentsRead: partners,
     indexEntriesRead: 0,
     cost: rounded(hashCost),
-    lines: [line],
+    stages: [id],
   };
   if (index === undefined) {
     context.weighed.push(hash);
@@ -293,7 +291,7 @@ function tell(
     documentsRead: Math.round(rows * perKey),
     indexEntriesRead: Math.round(rows * perKey),
     cost: rounded(indexCost),
-    lines: [line],
+    stages: [id],
   };
   context.weighed.push(...(usesIndex ? [looked, hash] : [hash, looked]));
 }

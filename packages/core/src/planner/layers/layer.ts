@@ -1,3 +1,4 @@
+import type { NodeId } from '../../language/places.ts';
 import type { Constant } from '../keyConditions.ts';
 import type { PlannedStage, Rewrite } from '../logical.ts';
 import type { PhysicalStep } from '../physical.ts';
@@ -7,8 +8,12 @@ import type { PlannedSource } from '../source.ts';
 /** A source as a stage names it: a collection, or a view with its own stages. */
 export type NamedSource =
   { readonly kind: 'collection'; readonly source: PlannedSource } | { readonly kind: 'view'; readonly stages: readonly PlannedStage[] };
-/** @param at where the name stands in the text that is run */
-export type SourceLookup = (name: string, at: { readonly line: number; readonly from: number; readonly to: number }) => NamedSource;
+/** Where a source is named: the stage, and the name in it. */
+export interface Naming {
+  readonly stage: NodeId;
+  readonly source: NodeId;
+}
+export type SourceLookup = (name: string, at: Naming) => NamedSource;
 
 /** What layers of a plan share. */
 export interface LayContext {
@@ -22,8 +27,8 @@ export interface LayContext {
   readonly isNamed: (index: string) => boolean;
   /** The collection that the rows come from. */
   readonly source: PlannedSource;
-  /** Plans a view's stages as the steps of one line. */
-  readonly planView: (stages: readonly PlannedStage[], line: number) => PhysicalStep;
+  /** Plans a view's stages. */
+  readonly planView: (stages: readonly PlannedStage[]) => PhysicalStep;
   /** Told ways of joins, and rewrites made while laying. */
   readonly weighed: Weighed[];
   readonly rewrites: Rewrite[];

@@ -1,3 +1,4 @@
+import type { NodeId } from '../../language/places.ts';
 import { isStage, type PlannableStage, type PlannedStage } from '../logical.ts';
 import type { PhysicalStep } from '../physical.ts';
 import { readsOf, usedBy } from '../rewrites/reads.ts';
@@ -20,36 +21,36 @@ type Laid = Exclude<PlannableStage['kind'], 'from' | 'order' | 'mark'>;
 
 /** One layer for each kind of stage; orders are laid with what follows them. */
 const layers: { readonly [K in Laid]: Layer<Extract<PlannableStage, { kind: K }>> } = {
-  where: ({ stage, line }, input) => ({
+  where: ({ stage, id }, input) => ({
     kind: 'filter',
-    lines: [line],
+    stages: [id],
     estimatedRows: input.estimatedRows / 3,
     condition: stage.condition,
     input,
   }),
-  select: ({ stage, line }, input) => ({ kind: 'project', lines: [line], estimatedRows: input.estimatedRows, items: stage.items, input }),
-  omit: ({ stage, line }, input) => ({ kind: 'omit', lines: [line], estimatedRows: input.estimatedRows, paths: stage.paths, input }),
-  compute: ({ stage, line }, input) => ({
+  select: ({ stage, id }, input) => ({ kind: 'project', stages: [id], estimatedRows: input.estimatedRows, items: stage.items, input }),
+  omit: ({ stage, id }, input) => ({ kind: 'omit', stages: [id], estimatedRows: input.estimatedRows, paths: stage.paths, input }),
+  compute: ({ stage, id }, input) => ({
     kind: 'compute',
-    lines: [line],
+    stages: [id],
     estimatedRows: input.estimatedRows,
     assignments: stage.assignments,
     input,
   }),
-  unnest: ({ stage, line }, input, context, following) => ({
+  unnest: ({ stage, id }, input, context, following) => ({
     kind: 'unnest',
-    lines: [line],
+    stages: [id],
     estimatedRows: unnestedRows(stage, input, context),
     path: stage.path,
     target: stage.target.names,
     position: stage.position?.names,
     keepEmpty: stage.keepEmpty,
-    used: used(line, following, context),
+    used: used(id, following, context),
     input,
   }),
-  join: (planned, input, context, following) => layJoin(planned, input, context, used(planned.line, following, context)),
-  leftJoin: (planned, input, context, following) => layJoin(planned, input, context, used(planned.line, following, context)),
-  gatherJoin: (planned, input, context, following) => layJoin(planned, input, context, used(planned.line, following, context)),
+  join: (planned, input, context, following) => layJoin(planned, input, context, used(planned.id, following, context)),
+  leftJoin: (planned, input, context, following) => layJoin(planned, input, context, used(planned.id, following, context)),
+  gatherJoin: (planned, input, context, following) => layJoin(planned, input, context, used(planned.id, following, context)),
   group: layGroup,
   groupAll: layGroup,
   rank: layRank,
@@ -60,7 +61,7 @@ const layers: { readonly [K in Laid]: Layer<Extract<PlannableStage, { kind: K }>
     const seed = planned.stage.seed && constant(planned.stage.seed);
     return {
       kind: 'sample',
-      lines: [planned.line],
+      stages: [planned.id],
       estimatedRows: Math.min(input.estimatedRows, count),
       count,
       seed: typeof seed === 'number' ? seed : undefined,
@@ -69,24 +70,24 @@ const layers: { readonly [K in Laid]: Layer<Extract<PlannableStage, { kind: K }>
   },
   offset: (planned, input, { countOf }) => {
     const count = countOf(planned);
-    return { kind: 'offset', lines: [planned.line], estimatedRows: Math.max(0, input.estimatedRows - count), count, input };
+    return { kind: 'offset', stages: [planned.id], estimatedRows: Math.max(0, input.estimatedRows - count), count, input };
   },
   limit: (planned, input, { countOf }) => {
     const count = countOf(planned);
     // A top-N sort has kept just so many already.
     if (input.kind === 'topNSort' && input.count === count) return input;
-    return { kind: 'limit', lines: [planned.line], estimatedRows: Math.min(input.estimatedRows, count), count, input };
+    return { kind: 'limit', stages: [planned.id], estimatedRows: Math.min(input.estimatedRows, count), count, input };
   },
 };
 
 /** The fields that rows made here are to have; told as a rewrite, where it is not all of them. */
-function used(line: number, following: readonly PlannedStage[], { rewrites, keepsUsed }: LayContext): readonly string[] | undefined {
+function used(id: NodeId, following: readonly PlannedStage[], { rewrites, keepsUsed }: LayContext): readonly string[] | undefined {
   const fields = keepsUsed ? usedBy(following.map(({ stage }) => stage)) : undefined;
   if (fields !== undefined)
     rewrites.push({
       rule: 'used fields alone',
-      detail: `rows made here have ${fields.length === 0 ? 'no other field' : `only ${fields.join(', ')}`} beside what is added`,
-      lines: [line],
+      detail: () => `rows made here have ${fields.length === 0 ? 'no other field' : `only ${fields.join(', ')}`} beside what is added`,
+      stages: [id],
     });
   return fields;
 }
@@ -104,14 +105,14 @@ export function layStage(
 }
 
 function layRank(
-  { stage, line }: PlannedStage<Extract<PlannableStage, { kind: 'rank' | 'denseRank' | 'rowNumber' }>>,
+  { stage, id }: PlannedStage<Extract<PlannableStage, { kind: 'rank' | 'denseRank' | 'rowNumber' }>>,
   input: PhysicalStep,
   context: LayContext,
   following: readonly PlannedStage[],
 ): PhysicalStep {
   return {
     kind: 'rank',
-    lines: [line],
+    stages: [id],
     estimatedRows: input.estimatedRows,
     ranking: stage.kind,
     target: stage.target.names,
@@ -126,7 +127,7 @@ function layRank(
 function greatestRank(target: readonly string[], following: readonly PlannedStage[], { constant }: LayContext): number | undefined {
   const next = following.find(({ stage }) => stage.kind !== 'mark');
   if (!isStage(next, 'where')) return undefined;
-  const bounds = conjunctsOf(next.stage.condition, next.line).flatMap(({ expression }): number[] => {
+  const bounds = conjunctsOf(next.stage.condition, next.id).flatMap(({ expression }): number[] => {
     if (expression.kind !== 'comparison' || expression.left.kind !== 'path') return [];
     const [reads] = [readsOf(expression.left)];
     const isTarget =

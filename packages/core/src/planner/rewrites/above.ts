@@ -1,3 +1,5 @@
+import type { PlannedStage } from '../logical.ts';
+import type { NodeId } from '../../language/places.ts';
 import type { SelectItem } from '../../language/stages/stage.ts';
 import { fieldNames, type Expression, type PathExpression } from '../../language/tree.ts';
 import type { PlannableStage } from '../logical.ts';
@@ -40,8 +42,7 @@ function throughItems(expression: Expression, items: readonly SelectItem[]): Exp
   return isSafe && readsOf(expression) !== 'all' ? rewritten : undefined;
 }
 
-/** The lines of stages that something was moved past, in words. */
-export function passedLines(stages: readonly { readonly stage: PlannableStage; readonly line: number }[]): string {
-  const lines = [...new Set(stages.filter(({ stage }) => stage.kind !== 'mark').map(({ line }) => line))];
-  return `line${lines.length === 1 ? '' : 's'} ${lines.join(', ')}`;
+/** The stages that something was moved past; marks are none. */
+export function idsOf(stages: readonly PlannedStage[]): NodeId[] {
+  return [...new Set(stages.filter(({ stage }) => stage.kind !== 'mark').map(({ id }) => id))];
 }

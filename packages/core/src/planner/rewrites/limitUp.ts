@@ -1,5 +1,5 @@
 import { isStage, type PlannedStage, type RewriteRule } from '../logical.ts';
-import { passedLines } from './above.ts';
+import { idsOf } from './above.ts';
 import { isRowForRow } from '../traits.ts';
 
 /** Moves limit and offset before stages that give one row for each: rows that are not wanted are not made. */
@@ -15,7 +15,7 @@ export const limitUp: RewriteRule = (stages) => {
     const mark: PlannedStage = { ...here, stage: { kind: 'mark' } };
     return {
       stages: [...stages.slice(0, to), up, ...passed, mark, ...stages.slice(at + 1)],
-      told: { detail: `rows are counted off before ${passedLines(passed)}`, lines: [here.line] },
+      told: { detail: ({ stages }) => `rows are counted off before ${stages(idsOf(passed))}`, stages: [here.id] },
     };
   }
   return undefined;

@@ -14,7 +14,7 @@ export const orderDropped: RewriteRule = (stages) => {
     if (traitsOf(later.stage).gives(later.stage) !== 'new' && rest.slice(0, end).some(({ stage }) => isMultiplying(stage))) continue;
     return {
       stages: [...stages.slice(0, at), { ...here, stage: { kind: 'mark' } }, ...stages.slice(at + 1)],
-      told: { detail: `line ${later.line} does not look at this order`, lines: [here.line] },
+      told: { detail: ({ stages }) => `${stages([later.id])} does not look at this order`, stages: [here.id] },
     };
   }
   return undefined;

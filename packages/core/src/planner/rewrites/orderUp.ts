@@ -1,6 +1,6 @@
 import type { OrderKey, OrderStage } from '../../language/stages/stage.ts';
 import { isStage, type PlannableStage, type PlannedStage, type RewriteRule } from '../logical.ts';
-import { above, passedLines } from './above.ts';
+import { above, idsOf } from './above.ts';
 import { givesEachRow } from '../traits.ts';
 
 /**
@@ -24,7 +24,7 @@ export const orderUp: RewriteRule = (stages) => {
     const up: PlannedStage<OrderStage> = { ...here, stage: { ...here.stage, keys } };
     return {
       stages: [...stages.slice(0, to), up, ...passed, { ...here, stage: { kind: 'mark' } }, ...stages.slice(at + 1)],
-      told: { detail: `rows are put in order before ${passedLines(passed)}`, lines: [here.line] },
+      told: { detail: ({ stages }) => `rows are put in order before ${stages(idsOf(passed))}`, stages: [here.id] },
     };
   }
   return undefined;

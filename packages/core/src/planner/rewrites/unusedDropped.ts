@@ -22,7 +22,7 @@ export const unusedDropped: RewriteRule = (stages) => {
     const stage: PlannableStage = assignments.length === 0 ? { kind: 'mark' } : { kind: 'compute', assignments };
     return {
       stages: [...stages.slice(0, at), { ...here, stage }, ...later],
-      told: { detail: `${printGivenName(unused.target)} is not computed: no later line reads it`, lines: [here.line] },
+      told: { detail: () => `${printGivenName(unused.target)} is not computed: no later line reads it`, stages: [here.id] },
     };
   }
   return undefined;

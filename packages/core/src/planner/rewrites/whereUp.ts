@@ -3,7 +3,7 @@ import type { WhereStage } from '../../language/stages/stage.ts';
 import type { Expression } from '../../language/tree.ts';
 import { conjunctsOf, joined } from '../conjuncts.ts';
 import { isStage, type PlannedStage, type RewriteRule } from '../logical.ts';
-import { above, passedLines } from './above.ts';
+import { above, idsOf } from './above.ts';
 
 /**
  * Moves conditions before stages that do not change what they read: what they drop is then not computed, joined,
@@ -14,7 +14,7 @@ export const whereUp: RewriteRule = (stages) => {
     const here = stages[at];
     if (!isStage(here, 'where')) continue;
     let to = at;
-    const conjuncts = conjunctsOf(here.stage.condition, here.line);
+    const conjuncts = conjunctsOf(here.stage.condition, here.id);
     let moved = conjuncts.map(({ expression }): Expression | undefined => expression);
     // As far up as one of them goes; the others stay where they are.
     while (to > 1) {
@@ -28,17 +28,17 @@ export const whereUp: RewriteRule = (stages) => {
     if (stages.slice(to, at).every(({ stage }) => stage.kind === 'where' || stage.kind === 'mark')) continue;
     const staying = conjuncts.filter((_, i) => moved[i] === undefined);
     const goes = moved.filter((condition) => condition !== undefined);
-    const condition =
-      goes.length === 1
-        ? goes[0]
-        : ({ kind: 'and', operands: goes, from: here.stage.condition.from, to: here.stage.condition.to } as const);
+    const condition = goes.length === 1 ? goes[0] : ({ kind: 'and', operands: goes, id: here.stage.condition.id } as const);
     const up: PlannedStage<WhereStage> = { ...here, uncounted: true, stage: { kind: 'where', condition } };
     const rest = joined(staying);
     const left: PlannedStage =
       rest === undefined ? { ...here, stage: { kind: 'mark' } } : { ...here, stage: { kind: 'where', condition: rest } };
     return {
       stages: [...stages.slice(0, to), up, ...stages.slice(to, at), left, ...stages.slice(at + 1)],
-      told: { detail: `${printExpression(condition)} is tested before ${passedLines(stages.slice(to, at))}`, lines: [here.line] },
+      told: {
+        detail: (say) => `${printExpression(condition)} is tested before ${say.stages(idsOf(stages.slice(to, at)))}`,
+        stages: [here.id],
+      },
     };
   }
   return undefined;

@@ -1,0 +1,145 @@
+import { lineAt } from '../language/diagnostics/diagnostic.ts';
+import type { Pipeline } from '../language/pipeline.ts';
+import { parsePipeline } from '../language/parsePipeline.ts';
+import { nowhere, type Identified, type NodeId, type Places } from '../language/places.ts';
+import type { View, Views } from '../language/sources.ts';
+import type { Span } from '../language/span.ts';
+import { isChangeStep, type PipelineStage } from '../language/stages/stage.ts';
+import type { Expression } from '../language/tree.ts';
+import type { Wording } from '../language/wording.ts';
+import type { Naming } from '../planner/layers/layer.ts';
+import type { PlannedStage } from '../planner/logical.ts';
+import type { Json } from '../values/json.ts';
+
+/** A text that was read: the one that was asked, or that of a view where one names it. */
+interface ReadText {
+  readonly text: string;
+  readonly places: Places;
+  readonly view?: { readonly name: string; readonly named: Naming };
+}
+
+/** Where a node stands. */
+export interface Place extends Span {
+  /** 1-based, of its own text. */
+  readonly line: number;
+  /** The view whose text it stands in; undefined for the text that was asked. */
+  readonly view: string | undefined;
+}
+
+/**
+ * Everything that was read for one question: its own text, and those of the views that it names, each with the numbers of its
+ * nodes. A view that is named twice is read twice, so that a number tells where it is used, too.
+ */
+export class Reading implements Wording {
+  private readonly views: Views;
+  private readonly texts: ReadText[];
+  private readonly embedded = new Map<NodeId, readonly PlannedStage<PipelineStage>[]>();
+
+  constructor({ text, places }: Pick<Pipeline, 'text' | 'places'>, views: Views) {
+    this.views = views;
+    this.texts = [{ text, places }];
+  }
+
+  /** The text that was asked. */
+  get asked(): Pick<Pipeline, 'text' | 'places'> {
+    return this.texts[0];
+  }
+
+  /** The stages of a view, with its views in their places; undefined for what is no view. */
+  stagesOf(name: string, named: Naming): readonly PlannedStage<PipelineStage>[] | undefined {
+    const view = this.views.get(name);
+    if (view === undefined) return undefined;
+    let stages = this.embedded.get(named.source);
+    if (stages === undefined) this.embedded.set(named.source, (stages = this.embed(name, view, named)));
+    return stages;
+  }
+
+  private embed(name: string, { pipeline, parameters }: View, named: Naming): readonly PlannedStage<PipelineStage>[] {
+    const { stages, places } = parsePipeline(pipeline, this.texts[this.texts.length - 1].places.next);
+    this.texts.push({ text: pipeline, places, view: { name, named } });
+    const own = stages.flatMap(({ stage, off, id }) =>
+      stage === undefined || off || isChangeStep(stage) ? [] : [{ stage: bound(stage, parameters ?? {}), id }],
+    );
+    const [first, ...rest] = own;
+    if (first?.stage.kind !== 'from') return rest;
+    const begin = this.stagesOf(first.stage.source, { stage: first.id, source: first.stage.sourceId }) ?? [first];
+    return withWheresJoined([...begin, ...rest]);
+  }
+
+  /** Where a node stands in its own text. */
+  placeOf(node: Identified): Place {
+    const { text, places, view } = this.textOf(node);
+    const span = places.of(node);
+    return { ...span, line: lineAt(text, span.from), view: view?.name };
+  }
+  /** Where it stands in the text that was asked: what is of a view stands at its name. */
+  askedPlaceOf(node: Identified): Place {
+    const { view } = this.textOf(node);
+    return view === undefined ? this.placeOf(node) : this.askedPlaceOf({ id: view.named.source });
+  }
+  /** The stage of the text that was asked that another works for. */
+  askedStageOf(id: NodeId): NodeId {
+    const { view } = this.textOf({ id });
+    return view === undefined ? id : this.askedStageOf(view.named.stage);
+  }
+  /** The 1-based line of the asked text on which a stage begins, or the one that names its view. */
+  lineOf(id: NodeId): number {
+    return this.placeOf({ id: this.askedStageOf(id) }).line;
+  }
+  /** Different lines of stages, in their order. */
+  linesOf(ids: readonly NodeId[]): number[] {
+    return [...new Set(ids.map((id) => this.lineOf(id)))].sort((a, b) => a - b);
+  }
+  /** The source of a node, as it is written. */
+  writtenAt(node: Identified): string {
+    const { text, places } = this.textOf(node);
+    const { from, to } = places.of(node);
+    return text.slice(from, to);
+  }
+  readonly stages = (ids: readonly NodeId[]): string => {
+    const lines = this.linesOf(ids);
+    return `line${lines.length === 1 ? '' : 's'} ${lines.join(', ')}`;
+  };
+
+  private textOf(node: Identified): ReadText {
+    return this.texts.find(({ places }) => places.has(node)) ?? this.texts[0];
+  }
+}
+
+/** Conditions that follow one another are one: nobody asks how many rows came between them. */
+function withWheresJoined(stages: readonly PlannedStage<PipelineStage>[]): PlannedStage<PipelineStage>[] {
+  const joined: PlannedStage<PipelineStage>[] = [];
+  for (const one of stages) {
+    const before = joined[joined.length - 1];
+    if (one.stage.kind === 'where' && before?.stage.kind === 'where') {
+      const operands = [before.stage.condition, one.stage.condition].flatMap((condition) =>
+        condition.kind === 'and' ? condition.operands : [condition],
+      );
+      joined[joined.length - 1] = {
+        ...before,
+        stage: { kind: 'where', condition: { kind: 'and', operands, id: before.stage.condition.id } },
+      };
+    } else joined.push(one);
+  }
+  return joined;
+}
+
+/** A view's stage with the values that were saved with it in the places of its parameters. */
+function bound(stage: PipelineStage, parameters: Readonly<Record<string, unknown>>): PipelineStage {
+  const visit = (value: unknown): unknown => {
+    if (Array.isArray(value)) return value.map(visit);
+    if (typeof value !== 'object' || value === null) return value;
+    const node = value as { kind?: string; name?: string; id?: NodeId };
+    if (node.kind === 'parameter' && node.name !== undefined && Object.hasOwn(parameters, node.name))
+      return literalOf(parameters[node.name] as Json, node.id ?? nowhere);
+    return Object.fromEntries(Object.entries(value).map(([key, inner]) => [key, visit(inner)]));
+  };
+  return visit(stage) as PipelineStage;
+}
+
+function literalOf(value: Json, id: NodeId): Expression {
+  if (Array.isArray(value)) return { kind: 'array', items: value.map((item) => literalOf(item, id)), id };
+  if (typeof value === 'object' && value !== null)
+    return { kind: 'object', entries: Object.entries(value).map(([name, inner]) => ({ name, value: literalOf(inner, id) })), id };
+  return { kind: 'literal', value, id };
+}
