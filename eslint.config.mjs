@@ -10,6 +10,20 @@ const floors = (...above) => ({
   ],
 });
 
+/** Refuses to read, print or complete a text by a face directly. */
+const noDirectFace = {
+  create: (context) => ({
+    ImportDeclaration(node) {
+      if (
+        /surfaces\/\w+\/(parsePipeline|printPipeline|complete|notation)\.ts$/.test(node.source.value) &&
+        node.importKind !== 'type' &&
+        !/describeField|fieldAt/.test(context.sourceCode.getText(node))
+      )
+        context.report({ node, message: 'Ask a surface of the registry: the text may be of another face.' });
+    },
+  }),
+};
+
 export default ts.config(
   { ignores: ['**/dist/**', '**/dist-types/**', '**/node_modules/**', 'test-results/**', 'coverage/**'] },
   js.configs.recommended,
@@ -36,6 +50,13 @@ export default ts.config(
   {
     files: ['packages/core/src/shape/**/*.ts'],
     rules: floors('language', 'expressions', 'storage', 'indexes', 'planner', 'execution', 'engine'),
+  },
+  {
+    // A face of the language is asked through the registry of surfaces; its forms, and the stages' own words, are of the notation.
+    files: ['packages/**/*.ts', 'apps/**/*.{ts,tsx}', 'demo/**/*.ts', 'tests/**/*.ts'],
+    ignores: ['packages/core/src/language/surfaces/**', 'packages/core/src/language/forms/**'],
+    plugins: { house: { rules: { 'no-direct-face': noDirectFace } } },
+    rules: { 'house/no-direct-face': 'error' },
   },
   { files: ['packages/core/src/language/**/*.ts'], rules: floors('expressions', 'storage', 'indexes', 'planner', 'execution', 'engine') },
   { files: ['packages/core/src/expressions/**/*.ts'], rules: floors('storage', 'indexes', 'planner', 'execution', 'engine') },

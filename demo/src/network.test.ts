@@ -1,4 +1,4 @@
-import { parsePipeline } from '@zesty-sieve/core/language';
+import { usualSurface } from '@zesty-sieve/core/language';
 import { network, type DemoDocument } from './network.ts';
 import { pipelines } from './pipelines.ts';
 
@@ -82,7 +82,7 @@ test('every saved pipeline can be read, reads what there is, and says what to no
   const views = new Set(pipelines.filter(({ view }) => view === true).map(({ name }) => name));
   expect(new Set(pipelines.map(({ name }) => name)).size).toBe(pipelines.length);
   for (const { name, pipeline, note } of pipelines) {
-    const { findings, stages } = parsePipeline(pipeline);
+    const { findings, stages } = usualSurface.parse(pipeline);
     expect([name, findings]).toEqual([name, []]);
     for (const { stage } of stages) {
       if (stage !== undefined && 'source' in stage) expect([name, all.has(stage.source) || views.has(stage.source)]).toEqual([name, true]);

@@ -1,4 +1,4 @@
-import { parsePipeline, type Expression } from '@zesty-sieve/core/language';
+import { type Expression, usualSurface } from '@zesty-sieve/core/language';
 import type { Fields } from './reference/values.ts';
 import type { Case, Step } from './world.ts';
 
@@ -71,7 +71,7 @@ async function fewerFields(list: readonly Fields[], still: (list: readonly Field
 function simpler(line: string): string[] {
   const text = `from c\n${line}`;
   const found: string[] = [];
-  const { stages, places } = parsePipeline(text);
+  const { stages, places } = usualSurface.parse(text);
   const instead = (node: Expression, inner: Expression): string => {
     const [whole, part] = [places.of(node), places.of(inner)];
     return text.slice(0, whole.from) + text.slice(part.from, part.to) + text.slice(whole.to);

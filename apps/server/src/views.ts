@@ -1,5 +1,5 @@
 import { collectionName } from '@zesty-sieve/contract';
-import { checkPipeline, namedSources, parsePipeline, viewsRead, withSource } from '@zesty-sieve/core/language';
+import { checkPipeline, namedSources, viewsRead, withSource, usualSurface } from '@zesty-sieve/core/language';
 import type { Hub } from './hub.ts';
 import { ServerProblem } from './problem.ts';
 
@@ -20,7 +20,7 @@ export async function checkView(hub: Hub, name: string, pipeline: string, isView
   if (viewsRead(pipeline, views).has(name)) {
     throw new ServerProblem('/pipeline', `${name} would read itself, directly or through other views.`, { diagnostics: [] });
   }
-  const { diagnostics } = checkPipeline(parsePipeline(pipeline), { collections: [...hub.sourceNames, name] });
+  const { diagnostics } = checkPipeline(usualSurface.parse(pipeline), { collections: [...hub.sourceNames, name] });
   const errors = diagnostics.filter(({ severity }) => severity === 'error');
   if (errors.length > 0)
     throw new ServerProblem('/pipeline', `A view with errors cannot be read: line ${errors[0].line}: ${errors[0].message}`, {

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { fieldLife, parsePipeline } from '@zesty-sieve/core/language';
+import { fieldLife, usualSurface } from '@zesty-sieve/core/language';
 import { curlCode, fetchCode, pipelineIn } from '../src/features/bench/codeOut.ts';
 
 test('a pipeline that was copied out as code is pasted back as it was', () => {
@@ -20,7 +20,7 @@ test('a pipeline that was copied out as code is pasted back as it was', () => {
 });
 
 test('a field is followed back to where it comes from', () => {
-  const { stages } = parsePipeline(
+  const { stages } = usualSurface.parse(
     'from bookings\nleft join huts as hut on hut.id == @.hutId\nunnest @.nights as night\ncompute fee = @.night.fee * @.party.size\ngroup by @.hut.name as hut\n  measure fees = sum(@.fee), n = count()\norder by @.fees desc',
   );
   const fees = fieldLife(stages, ['fees']);

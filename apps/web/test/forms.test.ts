@@ -1,4 +1,4 @@
-import { checkPipeline, parsePipeline } from '@zesty-sieve/core/language';
+import { checkPipeline, usualSurface } from '@zesty-sieve/core/language';
 import { dateForm, shownValue, valueExpression } from '../src/features/bench/form/fields.ts';
 import { parametersFor } from '../src/features/bench/state/ask.ts';
 
@@ -29,7 +29,7 @@ test('parameters are numbers, lists and words as they read', () => {
 
 test('a condition that no index can serve is told of on big collections alone', () => {
   const codes = (text: string, documents: number) =>
-    checkPipeline(parsePipeline(text), { documentsOf: () => documents }).diagnostics.map(({ code }) => code);
+    checkPipeline(usualSurface.parse(text), { documentsOf: () => documents }).diagnostics.map(({ code }) => code);
   expect(codes('from c\nwhere contains(@.t, "x")', 50_000)).toEqual(['unserved-condition']);
   expect(codes('from c\nwhere contains(@.t, "x")', 500)).toEqual([]);
   expect(codes('from c\nwhere contains(@.t, "x") && @.a == 1', 50_000)).toEqual([]);

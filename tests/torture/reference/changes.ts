@@ -1,11 +1,11 @@
-import { isChangeStep, parsePipeline, type ChangeStep, type Json, type PathExpression } from '@zesty-sieve/core/language';
+import { isChangeStep, type ChangeStep, type Json, type PathExpression, usualSurface } from '@zesty-sieve/core/language';
 import { holds, value, type Scope } from './expressions.ts';
 import { without, type World } from './stages.ts';
 import { copied, equal, field, isFields, setField, type Fields, type Value } from './values.ts';
 
 /** What a change means: for each document that it changes, what becomes of it; nothing where it is deleted. */
 export function changed(text: string, world: World): { before: Fields; after: Fields | undefined }[] {
-  const stages = parsePipeline(text).stages.flatMap(({ stage, off }) => (stage === undefined || off ? [] : [stage]));
+  const stages = usualSurface.parse(text).stages.flatMap(({ stage, off }) => (stage === undefined || off ? [] : [stage]));
   const scopeOf = (row: Json): Scope => ({ current: row, whole: row, partners: {}, parameters: world.parameters, now: world.now });
   const steps = stages.filter(isChangeStep);
   return world.data.c.flatMap((before) => {

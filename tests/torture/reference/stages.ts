@@ -2,13 +2,13 @@ import {
   isChangeStep,
   isJoin,
   isRank,
-  parsePipeline,
   type Expression,
   type Json,
   type Measure,
   type OrderKey,
   type OmitStage,
   type Stage,
+  usualSurface,
 } from '@zesty-sieve/core/language';
 import { holds, mean, value, type Scope } from './expressions.ts';
 import { equal, isEmpty, nearest, order, put, setField, sum, units, type Fields, type Value } from './values.ts';
@@ -29,7 +29,7 @@ export interface World {
 
 /** What a pipeline means: its rows in their order. Undefined where a stage picks rows at random. */
 export function meaning(text: string, world: World): Fields[] | undefined {
-  const stages = parsePipeline(text).stages.flatMap(({ stage, off }) => (stage === undefined || off ? [] : [stage]));
+  const stages = usualSurface.parse(text).stages.flatMap(({ stage, off }) => (stage === undefined || off ? [] : [stage]));
   const [from, ...rest] = stages;
   if (from?.kind !== 'from' || rest.some((stage) => stage.kind === 'sample' || isChangeStep(stage))) return undefined;
   let rows: Placed[] = world.data[from.source].map((row, at) => ({ row, at }));

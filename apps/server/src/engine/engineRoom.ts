@@ -1,4 +1,4 @@
-import { checkPipeline, Engine, namedSources, parsePipeline } from '@zesty-sieve/core';
+import { checkPipeline, Engine, namedSources, usualSurface } from '@zesty-sieve/core';
 import { v7 as uuidv7 } from 'uuid';
 import { Database } from '../storage/database.ts';
 import type { StoredCollection } from '../storage/stored.ts';
@@ -43,7 +43,7 @@ export class EngineRoom {
   async ready(sources: readonly StoredCollection[], names: readonly string[], pipeline: string, cancel?: SharedArrayBuffer): Promise<void> {
     const named = namedSources(pipeline);
     if (named.length === 0 || named.some((name) => !names.includes(name))) {
-      const { diagnostics } = checkPipeline(parsePipeline(pipeline), { collections: names });
+      const { diagnostics } = checkPipeline(usualSurface.parse(pipeline), { collections: names });
       throw problemOf({ kind: 'pipeline', message: diagnostics[0]?.message ?? 'The pipeline names no collection.', diagnostics });
     }
     const loaded = this.residency.ensureAll(sources);

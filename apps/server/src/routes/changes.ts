@@ -1,5 +1,5 @@
 import { Router } from 'express';
-import { checkPipeline, parsePipeline } from '@zesty-sieve/core/language';
+import { checkPipeline, usualSurface } from '@zesty-sieve/core/language';
 import { changeRequest, previewRequest, rowsQuery, type ChangeAnswer, type ChangeBody, type ChangeProgress } from '@zesty-sieve/contract';
 import { handle, part, readBy, sendJson } from '../http/handler.ts';
 import { flagFor } from '../http/flagFor.ts';
@@ -16,7 +16,7 @@ export function changeRoutes(hub: Hub): Router {
   const router = Router();
   const tracked = new Map<string, ChangeProgress>();
   const sourcesOf = (change: string) => {
-    const found = hub.find(checkPipeline(parsePipeline(change), { purpose: 'change' }).source);
+    const found = hub.find(checkPipeline(usualSurface.parse(change), { purpose: 'change' }).source);
     return found === null ? [] : [found];
   };
 
@@ -102,7 +102,7 @@ async function makeChange(
 ): Promise<ChangeAnswer> {
   const begin = (sources: readonly StoredCollection[]) =>
     hub.ask(flag, (engine) => engine.beginChange(sources, hub.names, asked, flag.buffer)).then(unwrap);
-  const source = checkPipeline(parsePipeline(asked.change), { purpose: 'change' }).source;
+  const source = checkPipeline(usualSurface.parse(asked.change), { purpose: 'change' }).source;
   // Told as any other error of the text.
   if (source === undefined || hub.find(source) === null) return (await begin([])) as never;
   let open: string | undefined;

@@ -2,7 +2,7 @@ import Autocomplete from '@mui/material/Autocomplete';
 import Box from '@mui/material/Box';
 import Dialog from '@mui/material/Dialog';
 import TextField from '@mui/material/TextField';
-import { parsePipeline } from '@zesty-sieve/core/language';
+import { usualSurface } from '@zesty-sieve/core/language';
 import { useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { useCollectionsQuery, usePipelinesQuery } from '../api/api.ts';
@@ -62,7 +62,7 @@ function JumpList({ onDone }: { onDone: () => void }) {
       { kind: 'collection', label: name, go: to(`/data/${name}`) },
       { kind: 'indexes of', label: name, go: to(`/indexes/${name}`) },
     ]),
-    ...parsePipeline(text).stages.map(({ line, from, to: end }) => ({
+    ...usualSurface.parse(text).stages.map(({ line, from, to: end }) => ({
       kind: 'line',
       label: `${line} ${text.slice(from, end).split('\n')[0]}`,
       go: () => {

@@ -5,7 +5,7 @@ import { checkPipeline } from '../language/checkPipeline.ts';
 import type { Diagnostic } from '../language/diagnostics/diagnostic.ts';
 import type { Identified } from '../language/places.ts';
 import { Reading } from './reading.ts';
-import { parsePipeline } from '../language/parsePipeline.ts';
+import { usualSurface } from '../language/surfaces/registry.ts';
 import { isChangeStep, type ChangeStep, type PipelineStage } from '../language/stages/stage.ts';
 import type { Expression } from '../language/tree.ts';
 import type { ReadStage } from './readPipeline.ts';
@@ -29,7 +29,7 @@ export interface ReadChange {
 
 /** Whether a text changes documents rather than only reading them. */
 export function isChange(text: string): boolean {
-  return parsePipeline(text).stages.some(({ stage, off }) => stage !== undefined && !off && isChangeStep(stage));
+  return usualSurface.parse(text).stages.some(({ stage, off }) => stage !== undefined && !off && isChangeStep(stage));
 }
 
 /** @param identityOf the identity of a collection, as field names */
@@ -38,7 +38,7 @@ export function readChange(
   collections: readonly string[],
   identityOf: (source: string) => readonly string[] | undefined,
 ): ReadChange {
-  const pipeline = parsePipeline(text);
+  const pipeline = usualSurface.parse(text);
   const { diagnostics, source } = checkPipeline(pipeline, { purpose: 'change', collections, identityOf });
   const finding: ReadStage[] = [];
   const steps: PlacedStep[] = [];
@@ -47,7 +47,7 @@ export function readChange(
     if (isChangeStep(placed.stage)) steps.push({ stage: placed.stage, id: placed.id });
     else finding.push({ stage: placed.stage, id: placed.id });
   }
-  return { source, finding, steps, diagnostics, reading: new Reading(pipeline, new Map()) };
+  return { source, finding, steps, diagnostics, reading: new Reading(pipeline, new Map(), usualSurface) };
 }
 
 /** A document that a change touches. `after` is undefined where it is deleted. */

@@ -6,6 +6,7 @@ import { buildAtOnce, OrderedIndex } from '../indexes/ordered/orderedIndex.ts';
 import { statisticsOf, takeSample, type Sample } from '../planner/statistics.ts';
 import type { PlannedSource } from '../planner/source.ts';
 import type { FlatField } from '../shape/fieldTree.ts';
+import { ChangeFeed } from './changeFeed.ts';
 import { ShapeKeeper } from './shapeKeeper.ts';
 import { ResidentStore, type DocumentChange } from '../storage/residentStore.ts';
 import type { JsonObject } from '../values/json.ts';
@@ -31,6 +32,8 @@ export class Collection {
   readonly identityPath: string;
   readonly store = new ResidentStore();
   readonly gate = new Gate();
+  /** Whoever keeps something that is made of the documents follows here. */
+  readonly changes = new ChangeFeed();
   private readonly indexes = new Map<string, BuiltIndex>();
   private identity: OrderedIndex | undefined;
   private sampled: { sample: Sample; version: number } | undefined;
@@ -39,6 +42,9 @@ export class Collection {
   constructor(name: string, identityPath: string) {
     this.name = name;
     this.identityPath = identityPath;
+    this.changes.follow((changes) => {
+      for (const { position } of changes) this.shapes.touch(position);
+    });
   }
 
   get indexList(): readonly BuiltIndex[] {
@@ -143,7 +149,6 @@ export class Collection {
   /** The same without waiting; for a collection that nobody can see yet. */
   applyNow(puts: readonly Put[]): void {
     const bulk = puts.length > 1_000 && puts.length > this.store.count * rebuildShare;
-    for (const { position } of puts) this.shapes.touch(position);
     const changes: DocumentChange[] = puts.map(({ position, document }) => this.store.put(position, document));
     // The one on the identity is built anew when it is looked at.
     if (bulk) this.identity = undefined;
@@ -152,6 +157,7 @@ export class Collection {
       if (bulk) this.indexes.set(name, builtAtOnce(index.definition, this.store));
       else this.follow(index, changes);
     }
+    this.changes.tell(changes);
   }
 
   private follow(index: BuiltIndex | undefined, changes: readonly DocumentChange[]): void {

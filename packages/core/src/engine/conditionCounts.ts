@@ -1,6 +1,6 @@
 import { compileCondition } from '../expressions/compile.ts';
 import { makeContext } from '../expressions/context.ts';
-import { parseConditionText } from '../language/grammar/texts.ts';
+import { parseConditionText } from '../language/surfaces/notation/texts.ts';
 import type { Json } from '../values/json.ts';
 
 /** How many of the rows that reach a line each condition would keep alone. */

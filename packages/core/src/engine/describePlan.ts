@@ -1,14 +1,12 @@
+import type { Wording } from '../language/wording.ts';
 import type { StepMeter } from '../execution/meter.ts';
 import { keyTexts, type IndexDefinition } from '../indexes/definition.ts';
 import type { IndexRange } from '../indexes/ordered/sortedEntries.ts';
 import { intersect, missing, type Cut, type Interval } from '../indexes/ordered/cuts.ts';
 import type { NodeId } from '../language/places.ts';
-import { printExpression } from '../language/grammar/print.ts';
 import { definitionOf } from '../language/stages/registry.ts';
 import type { ChangeStep } from '../language/stages/stage.ts';
 import type { Expression } from '../language/tree.ts';
-import { printOrderKey } from '../language/stages/order.ts';
-import { printGivenName } from '../language/grammar/names.ts';
 import { inputsOf, type JoinMatch, type OrderedWalk, type PhysicalStep, type StepKind } from '../planner/physical.ts';
 
 /** The steps of a plan in the words of textbooks. */
@@ -66,13 +64,14 @@ export interface PlanNode {
 /** What the words of a plan are made from, beside the plan. */
 export interface PlanWords {
   readonly definitionOf: DefinitionOf;
+  readonly say: Wording;
   /** The lines of the asked text that stages stand on. */
   readonly linesOf: (stages: readonly NodeId[]) => readonly number[];
 }
 
 export type DefinitionOf = (collection: string, index: string) => IndexDefinition | undefined;
 
-type Describe<S extends PhysicalStep> = (step: S, definitionOf: DefinitionOf) => { step: StepName; detail: string };
+type Describe<S extends PhysicalStep> = (step: S, words: PlanWords) => { step: StepName; detail: string };
 
 const whole = new Intl.NumberFormat('en');
 
@@ -81,95 +80,95 @@ function rowsText(count: number): string {
 }
 
 const describers: { readonly [K in StepKind]: Describe<Extract<PhysicalStep, { kind: K }>> } = {
-  fullScan: ({ collection, condition }) => ({
+  fullScan: ({ collection, condition }, { say }) => ({
     step: 'full scan',
-    detail: `every document of ${collection}` + (condition === undefined ? '' : `, keeping those with ${printExpression(condition)}`),
+    detail: `every document of ${collection}` + (condition === undefined ? '' : `, keeping those with ${say.expression(condition)}`),
   }),
-  indexScan: ({ collection, lookup, ranges, index, ordered, condition, covering }, definitionOf) => {
+  indexScan: ({ collection, lookup, ranges, index, ordered, condition, covering }, { definitionOf, say }) => {
     const definition = definitionOf(collection, index);
     const asked = definition ? rangesText(definition, ranges) : '';
     const order =
       ordered === undefined ? '' : `${besideText(definition, ranges, ordered)}, in its order${ordered.backwards ? ' backwards' : ''}`;
-    const rest = condition === undefined ? '' : `, keeping those with ${printExpression(condition)}`;
+    const rest = condition === undefined ? '' : `, keeping those with ${say.expression(condition)}`;
     const step = covering !== undefined ? 'index-only scan' : lookup ? 'index lookup' : 'index range scan';
     return { step, detail: `${collection} by ${index}${asked}${order}${rest}` };
   },
-  indexSetScan: ({ collection, combine, parts, condition }, definitionOf) => {
+  indexSetScan: ({ collection, combine, parts, condition }, { definitionOf, say }) => {
     const each = parts.map(({ index, ranges }) => {
       const definition = definitionOf(collection, index);
       return `${index}${definition ? rangesText(definition, ranges) : ''}`;
     });
-    const rest = condition === undefined ? '' : `, keeping those with ${printExpression(condition)}`;
+    const rest = condition === undefined ? '' : `, keeping those with ${say.expression(condition)}`;
     return { step: `index ${combine}`, detail: `${collection} by ${each.join(combine === 'union' ? ' or ' : ' and ')}${rest}` };
   },
-  positionsScan: ({ collection, index, words, condition }) => ({
+  positionsScan: ({ collection, index, words, condition }, { say }) => ({
     step: 'index lookup',
-    detail: `${collection} by ${index}, ${words}${condition === undefined ? '' : `, keeping those with ${printExpression(condition)}`}`,
+    detail: `${collection} by ${index}, ${words}${condition === undefined ? '' : `, keeping those with ${say.expression(condition)}`}`,
   }),
-  indexAggregate: ({ collection, index, range, by, measures }, definitionOf) => {
+  indexAggregate: ({ collection, index, range, by, measures }, { definitionOf, say }) => {
     const definition = definitionOf(collection, index);
     const asked = definition ? rangesText(definition, [range]) : '';
     const what = [
-      ...(by ? [`the different ${printGivenName(by)}`] : []),
-      ...measures.map(({ target, aggregate }) => `${printGivenName(target)} (${aggregate})`),
+      ...(by ? [`the different ${say.name(by)}`] : []),
+      ...measures.map(({ target, aggregate }) => `${say.name(target)} (${aggregate})`),
     ];
     return { step: 'index-only scan', detail: `${collection} by ${index}${asked}: ${what.join(', ')} from its entries alone` };
   },
-  filter: ({ condition }) => ({ step: 'filter', detail: `keeps rows with ${printExpression(condition)}` }),
-  project: ({ items }) => ({ step: 'project', detail: items.map(({ target }) => printGivenName(target)).join(', ') }),
-  omit: ({ paths }) => ({ step: 'project', detail: `all but ${paths.map(printExpression).join(', ')}` }),
-  compute: ({ assignments }) => ({
+  filter: ({ condition }, { say }) => ({ step: 'filter', detail: `keeps rows with ${say.expression(condition)}` }),
+  project: ({ items }, { say }) => ({ step: 'project', detail: items.map(({ target }) => say.name(target)).join(', ') }),
+  omit: ({ paths }, { say }) => ({ step: 'project', detail: `all but ${paths.map(say.expression).join(', ')}` }),
+  compute: ({ assignments }, { say }) => ({
     step: 'compute',
-    detail: assignments.map(({ target, expression }) => `${printGivenName(target)} = ${printExpression(expression)}`).join(', '),
+    detail: assignments.map(({ target, expression }) => `${say.name(target)} = ${say.expression(expression)}`).join(', '),
   }),
-  unnest: ({ path, target, keepEmpty }) => ({
+  unnest: ({ path, target, keepEmpty }, { say }) => ({
     step: 'unnest',
-    detail: `a row for each element of ${printExpression(path)}, as ${printGivenName(target)}${keepEmpty ? ', rows without elements kept' : ''}`,
+    detail: `a row for each element of ${say.expression(path)}, as ${say.name(target)}${keepEmpty ? ', rows without elements kept' : ''}`,
   }),
-  hashJoin: ({ match }) => ({
+  hashJoin: ({ match }, { say }) => ({
     step: match.leftKeys.length === 0 ? 'nested-loop join' : 'hash join',
-    detail: joinText(match),
+    detail: joinText(match, say),
   }),
-  indexJoin: ({ match, collection, index }) => ({
+  indexJoin: ({ match, collection, index }, { say }) => ({
     step: 'index nested-loop join',
-    detail: `${joinText(match)}, looked up in ${index} of ${collection}`,
+    detail: `${joinText(match, say)}, looked up in ${index} of ${collection}`,
   }),
-  group: ({ keys, measures, unnested }) => {
-    const over = keys === undefined ? 'everything as one' : `by ${keys.map(({ target }) => printGivenName(target)).join(', ')}`;
-    const taken = unnested === undefined ? '' : `elements of ${printExpression(unnested.path)}, `;
-    const measured = measures.map(({ target, aggregate }) => `${printGivenName(target)} (${aggregate})`).join(', ');
+  group: ({ keys, measures, unnested }, { say }) => {
+    const over = keys === undefined ? 'everything as one' : `by ${keys.map(({ target }) => say.name(target)).join(', ')}`;
+    const taken = unnested === undefined ? '' : `elements of ${say.expression(unnested.path)}, `;
+    const measured = measures.map(({ target, aggregate }) => `${say.name(target)} (${aggregate})`).join(', ');
     return { step: 'hash aggregate', detail: `${taken}${over}${measured === '' ? '' : `: ${measured}`}` };
   },
-  rank: ({ target, partition, keys, atMost }) => ({
+  rank: ({ target, partition, keys, atMost }, { say }) => ({
     step: 'window rank',
-    detail: `${printGivenName(target)} by ${keys.map(printOrderKey).join(', ')}${partition.length === 0 ? '' : ` in each ${partition.map(printExpression).join(', ')}`}${atMost === undefined ? '' : `, holding ranks up to ${atMost}`}`,
+    detail: `${say.name(target)} by ${keys.map(say.orderKey).join(', ')}${partition.length === 0 ? '' : ` in each ${partition.map(say.expression).join(', ')}`}${atMost === undefined ? '' : `, holding ranks up to ${atMost}`}`,
   }),
   sample: ({ count, seed }) => ({
     step: 'sample',
     detail: `${rowsText(count)} at random${seed === undefined ? '' : `, seed ${seed}`}`,
   }),
-  sort: ({ keys }) => ({ step: 'sort', detail: `by ${keys.map(printOrderKey).join(', ')}` }),
-  partialSort: ({ given, left }) => ({
+  sort: ({ keys }, { say }) => ({ step: 'sort', detail: `by ${keys.map(say.orderKey).join(', ')}` }),
+  partialSort: ({ given, left }, { say }) => ({
     step: 'partial sort',
-    detail: `by ${left.map(printOrderKey).join(', ')} where rows tie on ${given.map(printOrderKey).join(', ')}`,
+    detail: `by ${left.map(say.orderKey).join(', ')} where rows tie on ${given.map(say.orderKey).join(', ')}`,
   }),
-  topNSort: ({ keys, count }) => ({
+  topNSort: ({ keys, count }, { say }) => ({
     step: 'top-N sort',
-    detail: `by ${keys.map(printOrderKey).join(', ')}, keeping the first ${whole.format(count)}`,
+    detail: `by ${keys.map(say.orderKey).join(', ')}, keeping the first ${whole.format(count)}`,
   }),
   offset: ({ count }) => ({ step: 'offset', detail: `skips ${rowsText(count)}` }),
   limit: ({ count }) => ({ step: 'limit', detail: `stops after ${rowsText(count)}` }),
 };
 
-function joinText({ mode, target, leftKeys, rightKeys, leftIsList, rightIsList, residual }: JoinMatch): string {
+function joinText({ mode, target, leftKeys, rightKeys, leftIsList, rightIsList, residual }: JoinMatch, say: Wording): string {
   const pairs = leftKeys.map((left, i) => {
-    const right = `${target[target.length - 1]}${printExpression(rightKeys[i]).slice(1)}`;
-    if (leftIsList) return `${right} in ${printExpression(left)}`;
-    return rightIsList ? `${printExpression(left)} in ${right}` : `${right} == ${printExpression(left)}`;
+    const right = `${target[target.length - 1]}${say.expression(rightKeys[i]).slice(1)}`;
+    if (leftIsList) return `${right} in ${say.expression(left)}`;
+    return rightIsList ? `${say.expression(left)} in ${right}` : `${right} == ${say.expression(left)}`;
   });
   const kind = mode === 'join' ? '' : mode === 'leftJoin' ? ', rows without one kept' : ', gathered into a list';
-  const rest = residual === undefined ? '' : `, pairs tested on ${printExpression(residual)}`;
-  return `${printGivenName(target)}${pairs.length > 0 ? ` with ${pairs.join(' && ')}` : ', each with each'}${rest}${kind}`;
+  const rest = residual === undefined ? '' : `, pairs tested on ${say.expression(residual)}`;
+  return `${say.name(target)}${pairs.length > 0 ? ` with ${pairs.join(' && ')}` : ', each with each'}${rest}${kind}`;
 }
 
 const shownRanges = 3;
@@ -223,7 +222,7 @@ export function describePlan(step: PhysicalStep, words: PlanWords, figures: RunF
   const meter = figures?.meterOf(step);
   const definition = 'index' in step ? definitionOf(step.collection, step.index) : undefined;
   return {
-    ...describe(step, definitionOf),
+    ...describe(step, words),
     lines: linesOf(step.stages),
     ...('collection' in step && { collection: step.collection }),
     ...('index' in step && { index: step.index }),
@@ -237,7 +236,7 @@ export function describePlan(step: PhysicalStep, words: PlanWords, figures: RunF
     indexEntriesRead: meter?.indexEntriesRead ?? null,
     timeMs: meter?.timeMs ?? null,
     memoryBytes: meter?.peak ?? null,
-    ...('condition' in step && step.condition !== undefined && { conditions: conditionsOf(step.condition, meter) }),
+    ...('condition' in step && step.condition !== undefined && { conditions: conditionsOf(step.condition, meter, words.say) }),
     ...(meter?.matches && { matches: { ...meter.matches } }),
     inputs: inputsOf(step).map((input) => describePlan(input, words, figures)),
   };
@@ -271,9 +270,9 @@ export function describeChange(
   };
 }
 
-function conditionsOf(condition: Expression, meter: StepMeter | undefined): PlanNode['conditions'] {
+function conditionsOf(condition: Expression, meter: StepMeter | undefined, say: Wording): PlanNode['conditions'] {
   const parts = condition.kind === 'and' ? condition.operands : [condition];
-  return parts.map((part, i) => ({ condition: printExpression(part), lookedAt: meter === undefined ? null : (meter.lookedAt[i] ?? 0) }));
+  return parts.map((part, i) => ({ condition: say.expression(part), lookedAt: meter === undefined ? null : (meter.lookedAt[i] ?? 0) }));
 }
 
 /** Beyond this, the plan was made on figures that do not hold. */

@@ -1,4 +1,4 @@
-import { parseValueText } from '../language/grammar/texts.ts';
+import { parseValueText } from '../language/surfaces/notation/texts.ts';
 import { fieldNames } from '../language/tree.ts';
 import { readField } from '../values/fields.ts';
 import type { Json, Value } from '../values/json.ts';

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import type { IndexDefinition, IndexRequest } from '../indexes/definition.ts';
 import type { BuiltIndex, IndexKind, PositionsAccess } from '../indexes/kind.ts';
 import { indexKinds, readIndex } from '../indexes/kinds.ts';
-import { printExpression } from '../language/grammar/print.ts';
+import { printExpression } from '../language/surfaces/notation/print.ts';
 import type { Expression } from '../language/tree.ts';
 import type { DocumentChange } from '../storage/residentStore.ts';
 import { readField } from '../values/fields.ts';

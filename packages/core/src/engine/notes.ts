@@ -1,3 +1,4 @@
+import { worded } from '../language/wording.ts';
 import type { Misfit } from '../expressions/context.ts';
 import type { Reading } from './reading.ts';
 import type { Note } from './requests.ts';
@@ -12,7 +13,8 @@ export function notesOf(misfits: readonly Misfit[], reading: Reading): Note[] {
   return [...misfits].sort((a, b) => b.count - a.count).map((misfit) => noteOf(misfit, reading));
 }
 
-function noteOf({ site, operand, kind, example, count }: Misfit, reading: Reading): Note {
+function noteOf({ site, kind, example, count, ...misfit }: Misfit, reading: Reading): Note {
+  const operand = worded(misfit.operand, reading);
   const times = `${whole.format(count)} row${count === 1 ? '' : 's'}`;
   const shown = example === undefined || example === null ? '' : `, for example ${shorten(JSON.stringify(example))}`;
   const numeric = kind === 'text' && operand.startsWith('@') && !Number.isNaN(Number(example));
@@ -25,7 +27,7 @@ function noteOf({ site, operand, kind, example, count }: Misfit, reading: Readin
     from,
     to,
     count,
-    message: `${own.view === undefined ? '' : `In the view ${own.view}, line ${own.line}: `}${operand} is ${kinds[kind]} in ${times}${shown}: ${site.text} gives nothing there.`,
+    message: `${own.view === undefined ? '' : `In the view ${own.view}, line ${own.line}: `}${operand} is ${kinds[kind]} in ${times}${shown}: ${worded(site.text, reading)} gives nothing there.`,
     ...(numeric &&
       at >= 0 && {
         mend: {

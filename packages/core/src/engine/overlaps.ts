@@ -1,4 +1,4 @@
-import { pathText } from '../language/grammar/print.ts';
+import { pathText } from '../language/surfaces/notation/print.ts';
 import type { FieldStep, FlatField } from '../shape/fieldTree.ts';
 import type { DocumentStore } from '../storage/store.ts';
 import { readField } from '../values/fields.ts';

@@ -46,7 +46,12 @@ test.each<[string, string, string, string]>([
 test('a view that is named twice is told of at each name', async () => {
   const pipeline = 'from doubled\njoin doubled as d on d.id == @.id';
   const { notes } = await told(pipeline);
-  expect(notes.filter(({ message }) => message.includes('In the view doubled, line 4')).map(({ line }) => line).sort()).toEqual([1, 2]);
+  expect(
+    notes
+      .filter(({ message }) => message.includes('In the view doubled, line 4'))
+      .map(({ line }) => line)
+      .sort(),
+  ).toEqual([1, 2]);
 });
 
 test('a fault of a view is told with its own line, and stands at its name', async () => {

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { checkPipeline } from '../language/checkPipeline.ts';
-import { parsePipeline } from '../language/parsePipeline.ts';
+import { usualSurface } from '../language/surfaces/registry.ts';
 import { fieldTree, type FieldTree } from '../shape/fieldTree.ts';
 import type { Json, JsonObject } from '../values/json.ts';
 import { Engine } from './engine.ts';
@@ -35,7 +35,7 @@ beforeAll(async () => {
 
 /** The tree that is predicted after the last line. */
 function predicted(pipeline: string): FieldTree {
-  const { stages, diagnostics } = checkPipeline(parsePipeline(pipeline), {
+  const { stages, diagnostics } = checkPipeline(usualSurface.parse(pipeline), {
     collections: ['bookings', 'huts'],
     shapeOf: (name) => shapes.get(name),
   });

@@ -1,4 +1,4 @@
-import { parseConditionText } from '../language/grammar/texts.ts';
+import { parseConditionText } from '../language/surfaces/notation/texts.ts';
 import { IndexProblem, type IndexDefinition } from '../indexes/definition.ts';
 import { readIndex } from '../indexes/kinds.ts';
 import { collectionsRead, type Views } from '../language/sources.ts';
@@ -52,7 +52,7 @@ export class Preparer {
 
   /** Reads and checks a pipeline; the same text is read once. */
   prepare(request: PlanRequest): Answer<Prepared> {
-    const key = `${request.throughLine ?? ''} ${request.throughStage ?? ''}\n${request.pipeline}`;
+    const key = `${request.surface ?? ''} ${request.throughLine ?? ''} ${request.throughStage ?? ''}\n${request.pipeline}`;
     let prepared = this.checked.get(key);
     if (prepared === undefined) {
       prepared = this.check(request);

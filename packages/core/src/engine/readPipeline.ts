@@ -1,7 +1,7 @@
 import { checkPipeline, expressionsOf } from '../language/checkPipeline.ts';
 import { lineAt, type Diagnostic } from '../language/diagnostics/diagnostic.ts';
 import { findings } from '../language/diagnostics/findings.ts';
-import { parsePipeline } from '../language/parsePipeline.ts';
+import { surfaceNamed, type SurfaceName } from '../language/surfaces/registry.ts';
 import { viewsRead, type View, type Views } from '../language/sources.ts';
 import type { NodeId } from '../language/places.ts';
 import type { Pipeline } from '../language/pipeline.ts';
@@ -24,8 +24,9 @@ export interface ReadPipeline {
   readonly reading: Reading;
 }
 
-/** How much of a text is read. */
+/** How a text is read, and how much of it. */
 export interface Extent {
+  readonly surface?: SurfaceName;
   /** Only the stages up to this 1-based line. */
   readonly throughLine?: number;
   /** Only the stages up to this one. */
@@ -38,9 +39,10 @@ export interface Extent {
  */
 export function readPipeline(text: string, collections: readonly string[], views: Views, extent: Extent = {}): ReadPipeline {
   const { throughLine, throughStage } = extent;
-  const pipeline = parsePipeline(text);
-  const reading = new Reading(pipeline, views);
-  const { diagnostics } = checkPipeline(pipeline, { collections: [...collections, ...views.keys()] });
+  const surface = surfaceNamed(extent.surface);
+  const pipeline = surface.parse(text);
+  const reading = new Reading(pipeline, views, surface);
+  const { diagnostics } = checkPipeline(pipeline, { words: surface.words, collections: [...collections, ...views.keys()] });
   const through = (line: number) => throughLine === undefined || line <= throughLine;
   const found = diagnostics.filter(({ line }) => through(line));
   const written = pipeline.stages.flatMap((placed): ReadStage[] =>
@@ -84,9 +86,11 @@ function viewProblem(name: string, collections: readonly string[], views: Views)
   return undefined;
 }
 
-function problemWithin({ pipeline, parameters }: View, names: readonly string[]): string | undefined {
-  const read = parsePipeline(pipeline);
-  const error = checkPipeline(read, { collections: names }).diagnostics.find(({ severity }) => severity === 'error');
+function problemWithin({ pipeline, parameters, surface }: View, names: readonly string[]): string | undefined {
+  const read = surfaceNamed(surface).parse(pipeline);
+  const error = checkPipeline(read, { words: surfaceNamed(surface).words, collections: names }).diagnostics.find(
+    ({ severity }) => severity === 'error',
+  );
   if (error !== undefined) return `line ${error.line} of it: ${error.message}`;
   // What a view means does not depend on who reads it: values given to a reader are not its own.
   const on = read.stages.flatMap(({ stage, off }) => (stage === undefined || off ? [] : [stage]));

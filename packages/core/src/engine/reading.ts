@@ -1,6 +1,6 @@
-import { lineAt } from '../language/diagnostics/diagnostic.ts';
+import { surfaceNamed } from '../language/surfaces/registry.ts';
+import type { Surface } from '../language/surfaces/surface.ts';
 import type { Pipeline } from '../language/pipeline.ts';
-import { parsePipeline } from '../language/parsePipeline.ts';
 import { nowhere, type Identified, type NodeId, type Places } from '../language/places.ts';
 import type { View, Views } from '../language/sources.ts';
 import type { Span } from '../language/span.ts';
@@ -13,6 +13,7 @@ import type { Json } from '../values/json.ts';
 
 /** A text that was read: the one that was asked, or that of a view where one names it. */
 interface ReadText {
+  readonly surface: Surface;
   readonly text: string;
   readonly places: Places;
   readonly view?: { readonly name: string; readonly named: Naming };
@@ -32,12 +33,30 @@ export interface Place extends Span {
  */
 export class Reading implements Wording {
   private readonly views: Views;
+  private readonly surface: Surface;
   private readonly texts: ReadText[];
   private readonly embedded = new Map<NodeId, readonly PlannedStage<PipelineStage>[]>();
 
-  constructor({ text, places }: Pick<Pipeline, 'text' | 'places'>, views: Views) {
+  constructor({ text, places }: Pick<Pipeline, 'text' | 'places'>, views: Views, surface: Surface) {
     this.views = views;
-    this.texts = [{ text, places }];
+    this.surface = surface;
+    this.texts = [{ text, places, surface }];
+  }
+
+  get expression(): Wording['expression'] {
+    return this.surface.words.expression;
+  }
+  get orderKey(): Wording['orderKey'] {
+    return this.surface.words.orderKey;
+  }
+  get measure(): Wording['measure'] {
+    return this.surface.words.measure;
+  }
+  get name(): Wording['name'] {
+    return this.surface.words.name;
+  }
+  get field(): Wording['field'] {
+    return this.surface.words.field;
   }
 
   /** The text that was asked. */
@@ -54,9 +73,10 @@ export class Reading implements Wording {
     return stages;
   }
 
-  private embed(name: string, { pipeline, parameters }: View, named: Naming): readonly PlannedStage<PipelineStage>[] {
-    const { stages, places } = parsePipeline(pipeline, this.texts[this.texts.length - 1].places.next);
-    this.texts.push({ text: pipeline, places, view: { name, named } });
+  private embed(name: string, { pipeline, parameters, surface: written }: View, named: Naming): readonly PlannedStage<PipelineStage>[] {
+    const surface = surfaceNamed(written);
+    const { stages, places } = surface.parse(pipeline, this.texts[this.texts.length - 1].places.next);
+    this.texts.push({ surface, text: pipeline, places, view: { name, named } });
     const own = stages.flatMap(({ stage, off, id }) =>
       stage === undefined || off || isChangeStep(stage) ? [] : [{ stage: bound(stage, parameters ?? {}), id }],
     );
@@ -68,9 +88,8 @@ export class Reading implements Wording {
 
   /** Where a node stands in its own text. */
   placeOf(node: Identified): Place {
-    const { text, places, view } = this.textOf(node);
-    const span = places.of(node);
-    return { ...span, line: lineAt(text, span.from), view: view?.name };
+    const own = this.textOf(node);
+    return { ...own.places.of(node), line: own.surface.lineOf(own, node.id), view: own.view?.name };
   }
   /** Where it stands in the text that was asked: what is of a view stands at its name. */
   askedPlaceOf(node: Identified): Place {
@@ -96,10 +115,7 @@ export class Reading implements Wording {
     const { from, to } = places.of(node);
     return text.slice(from, to);
   }
-  readonly stages = (ids: readonly NodeId[]): string => {
-    const lines = this.linesOf(ids);
-    return `line${lines.length === 1 ? '' : 's'} ${lines.join(', ')}`;
-  };
+  readonly stages = (ids: readonly NodeId[]): string => this.surface.words.places(this.linesOf(ids));
 
   private textOf(node: Identified): ReadText {
     return this.texts.find(({ places }) => places.has(node)) ?? this.texts[0];

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { compilePair, compileTest, compileValue } from '../expressions/compile.ts';
 import { makeContext } from '../expressions/context.ts';
 import { readDefinition } from '../indexes/definition.ts';
-import { parsePipeline } from '../language/parsePipeline.ts';
+import { usualSurface } from '../language/surfaces/registry.ts';
 import { partnerName } from '../language/stages/join.ts';
 import { isJoin, isRank, type OrderKey, type Stage } from '../language/stages/stage.ts';
 import type { RuleName } from '../planner/logical.ts';
@@ -146,7 +146,7 @@ function meaning(stage: Stage, rows: readonly Placed[], data: Readonly<Record<st
 }
 
 function reference(pipeline: string, data: Readonly<Record<string, readonly JsonObject[]>>): Json[] {
-  const [, ...stages] = parsePipeline(pipeline).stages.map(({ stage }) => stage as Stage);
+  const [, ...stages] = usualSurface.parse(pipeline).stages.map(({ stage }) => stage as Stage);
   return stages
     .reduce<readonly Placed[]>(
       (rows, stage) => meaning(stage, rows, data),

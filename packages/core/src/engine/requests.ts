@@ -1,6 +1,7 @@
 import type { Guards } from '../execution/guards.ts';
 import type { Costs } from '../execution/meter.ts';
 import type { Diagnostic, Mend } from '../language/diagnostics/diagnostic.ts';
+import type { SurfaceName } from '../language/surfaces/registry.ts';
 import type { NodeId } from '../language/places.ts';
 import type { IndexRequest } from '../indexes/definition.ts';
 import type { WayKind } from '../planner/insisting.ts';
@@ -12,6 +13,8 @@ import type { Json } from '../values/json.ts';
 
 export interface PlanRequest {
   readonly pipeline: string;
+  /** The face in which it is asked; the notation unless it is said. */
+  readonly surface?: SurfaceName;
   readonly parameters?: Readonly<Record<string, Json>>;
   /** Only the stages up to this 1-based line. */
   readonly throughLine?: number;
@@ -60,13 +63,18 @@ export interface Note {
 
 /** Something told of stages, with the lines of the asked text that they stand on. */
 export type Placed<T extends { readonly stages: readonly NodeId[] }> = Omit<T, 'stages'> & { readonly lines: readonly number[] };
+type WithReason<T> = Omit<T, 'reason'> & { readonly reason: string };
+/** A way that was weighed, a suggestion and a rewrite, in the words of the face that asked. */
+export type ToldWeighed = WithReason<Placed<Weighed>>;
+export type ToldSuggestion = WithReason<Placed<Suggestion>>;
+export type ToldRewrite = Omit<Placed<Rewrite>, 'detail'> & { readonly detail: string };
 
 export interface Explained {
   readonly plan: PlanNode;
-  readonly weighed: readonly Placed<Weighed>[];
-  readonly suggestions: readonly Placed<Suggestion>[];
+  readonly weighed: readonly ToldWeighed[];
+  readonly suggestions: readonly ToldSuggestion[];
   /** What was done to the pipeline to give the same for less. */
-  readonly rewrites: readonly (Omit<Placed<Rewrite>, 'detail'> & { readonly detail: string })[];
+  readonly rewrites: readonly ToldRewrite[];
 }
 
 export interface QueryResult extends Explained {
@@ -111,7 +119,7 @@ export type EngineProblem =
       readonly line: number;
       readonly reached: number;
       readonly limit: number;
-      readonly suggestions: readonly Placed<Suggestion>[];
+      readonly suggestions: readonly ToldSuggestion[];
       /** What had been spent until then, and the plan with what each step had done. */
       readonly cost: Costs;
       readonly explained: Explained;

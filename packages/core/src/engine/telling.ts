@@ -1,3 +1,4 @@
+import { worded } from '../language/wording.ts';
 import { namedIndexes } from '../planner/advice.ts';
 import { GuardTripped, RunCancelled } from '../execution/guards.ts';
 import type { Run } from '../execution/run.ts';
@@ -26,17 +27,21 @@ export function explain(
   let plan: PlanNode | undefined;
   return {
     get rewrites() {
-      return planned.rewrites.map((rewrite) => ({ ...placed(rewrite), detail: rewrite.detail(reading) }));
+      return planned.rewrites.map((rewrite) => ({ ...placed(rewrite), detail: worded(rewrite.detail, reading) }));
     },
     get suggestions() {
-      return planned.suggestions.map(placed);
+      return planned.suggestions.map((one) => ({ ...placed(one), reason: worded(one.reason, reading) }));
     },
     get plan() {
       const figures = run && { meterOf: (step: PhysicalStep) => run.meter.of(step), cutShort: run.watch.cutShort };
-      return (plan ??= describePlan(planned.physical.root, { definitionOf, linesOf: (stages) => reading.linesOf(stages) }, figures));
+      return (plan ??= describePlan(
+        planned.physical.root,
+        { definitionOf, say: reading, linesOf: (stages) => reading.linesOf(stages) },
+        figures,
+      ));
     },
     get weighed() {
-      return planned.weighed.map(placed);
+      return planned.weighed.map((one) => ({ ...placed(one), reason: worded(one.reason, reading) }));
     },
   };
 }
@@ -91,7 +96,7 @@ export function problemOf(error: unknown, run: Run, planned: Planned, reading: R
   const { guard, step, reached, limit } = error;
   const line = reading.lineOf(step.stages[0]);
   const explained = explain(planned, reading, definitionOf, [], run);
-  const help = planned.suggestions
+  const help = explained.suggestions
     .map(
       (one) => ` ${namedIndexes(one)} would help: ${one.beside ? `they ${one.reason.replace(/^serves/, 'serve')}` : `it ${one.reason}`}.`,
     )

@@ -1,7 +1,7 @@
 import type { NodeId } from '../language/places.ts';
 import { compileCondition, compileValue } from '../expressions/compile.ts';
 import type { Context } from '../expressions/context.ts';
-import { printExpression } from '../language/grammar/print.ts';
+import { printExpression } from '../language/surfaces/notation/print.ts';
 import { isSingle, walk, type Expression } from '../language/tree.ts';
 import { conjunctsOf } from '../planner/conjuncts.ts';
 import type { PlannedStage } from '../planner/logical.ts';

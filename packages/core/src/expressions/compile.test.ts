@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { signatureOf } from '../language/functions/signatures.ts';
 import { checkPipeline } from '../language/checkPipeline.ts';
-import { parsePipeline } from '../language/parsePipeline.ts';
+import { usualSurface } from '../language/surfaces/registry.ts';
 import { isSingle, type Call, type Expression, type PathExpression } from '../language/tree.ts';
 import { equalValues } from '../values/equality.ts';
 import type { Json, JsonObject, Value } from '../values/json.ts';
@@ -253,7 +253,7 @@ const scopeOf = (row: Json): Scope => ({ current: row, whole: row, context: make
 
 /** The tree of an expression, which must be well-formed and well-typed. */
 function treeOf(stage: string): Expression {
-  const parsed = parsePipeline(`from c\n${stage}`);
+  const parsed = usualSurface.parse(`from c\n${stage}`);
   const errors = checkPipeline(parsed, { collections: ['c'] }).diagnostics.filter(({ severity }) => severity === 'error');
   expect(errors).toEqual([]);
   const made = parsed.stages[1].stage;

@@ -1,18 +1,19 @@
+import type { Told } from '../language/wording.ts';
 import type { Json, Value } from '../values/json.ts';
 import { kindOf, type Kind } from '../values/kind.ts';
 import type { Identified } from '../language/places.ts';
 
 /** An operation that may meet values that it has no meaning for, by the number of its node. */
 export interface Site extends Identified {
-  /** The operation as written, such as `@.bunks + 1`, and its operands. */
-  readonly text: string;
-  readonly operands: readonly string[];
+  /** The operation, such as `@.bunks + 1`, and its operands. */
+  readonly text: Told;
+  readonly operands: readonly Told[];
 }
 
 /** How often one operand of a site was of a type that the operation cannot use. */
 export interface Misfit {
   readonly site: Site;
-  readonly operand: string;
+  readonly operand: Told;
   readonly kind: Kind;
   readonly example: Json | undefined;
   count: number;

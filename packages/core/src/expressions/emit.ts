@@ -1,5 +1,5 @@
 import { signatureOf } from '../language/functions/signatures.ts';
-import { printExpression } from '../language/grammar/print.ts';
+import type { Told } from '../language/wording.ts';
 import type { Arithmetic, Comparison, Expression, Membership } from '../language/tree.ts';
 import { equalValues } from '../values/equality.ts';
 import { internalized } from '../values/fields.ts';
@@ -89,7 +89,7 @@ function emitChain(emitter: Emitter, operands: readonly Expression[], variables:
 }
 
 export function siteOf(expression: Expression, operands: readonly Expression[]): Site {
-  return { id: expression.id, text: printExpression(expression), operands: operands.map(printExpression) };
+  return { id: expression.id, text: writtenAs(expression), operands: operands.map(writtenAs) };
 }
 
 /** The statement part that notes an operand which the operation cannot use, and gives *nothing*. */
@@ -178,4 +178,8 @@ function emitMembership(emitter: Emitter, { left, right }: Membership, variables
 
 function isMember(value: Value, list: Value): boolean {
   return value !== undefined && Array.isArray(list) && list.some((item) => equalValues(item, value));
+}
+
+function writtenAs(expression: Expression): Told {
+  return (say) => say.expression(expression);
 }

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { parseValueText } from '../language/grammar/texts.ts';
+import { parseValueText } from '../language/surfaces/notation/texts.ts';
 import { compareValues } from '../values/order.ts';
 import type { Json, JsonObject, Value } from '../values/json.ts';
 import { compileValue } from './compile.ts';

@@ -1,12 +1,12 @@
 import type { Direction } from '../values/order.ts';
 import { parseOrderKeyText, printOrderKey } from '../language/stages/order.ts';
-import { parseConditionText } from '../language/grammar/texts.ts';
+import { parseConditionText } from '../language/surfaces/notation/texts.ts';
 import { findings } from '../language/diagnostics/findings.ts';
 import { nowhere, type Places } from '../language/places.ts';
 import { changingPart, fromCurrent } from '../language/rowRoots.ts';
 import { isSingle, type Expression } from '../language/tree.ts';
 import type { Finding } from '../language/diagnostics/diagnostic.ts';
-import { printExpression } from '../language/grammar/print.ts';
+import { printExpression } from '../language/surfaces/notation/print.ts';
 
 /** The kinds of indexes by name; what each is stands in `kinds.ts`. */
 export type IndexKindName = 'ordered';

@@ -1,9 +1,9 @@
 import { findings } from '../language/diagnostics/findings.ts';
-import { ParseFailure, Reader } from '../language/grammar/reader.ts';
-import { parsePath } from '../language/grammar/paths.ts';
+import { ParseFailure, Reader } from '../language/surfaces/notation/reader.ts';
+import { parsePath } from '../language/surfaces/notation/paths.ts';
 import { Places } from '../language/places.ts';
 import { isSingle, type Call, type Expression, type PathExpression } from '../language/tree.ts';
-import { describe, tokenize } from '../language/tokens.ts';
+import { describe, tokenize } from '../language/surfaces/notation/tokens.ts';
 
 /** An invalid JSONPath query. `position` is a UTF-16 offset into the query. */
 export class JsonPathError extends Error {

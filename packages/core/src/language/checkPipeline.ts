@@ -1,8 +1,10 @@
+import { notationWords } from './surfaces/notation/words.ts';
+import type { Words } from './surfaces/surface.ts';
 import { descend, openTree, type FieldTree } from '../shape/fieldTree.ts';
 import { lineAt, type Diagnostic, type Finding } from './diagnostics/diagnostic.ts';
 import { findings } from './diagnostics/findings.ts';
 import { conditionsIn, manyDocuments, unservedReason } from './diagnostics/unserved.ts';
-import { printExpression } from './grammar/print.ts';
+import { printExpression } from './surfaces/notation/print.ts';
 import type { Pipeline, PlacedStage } from './pipeline.ts';
 import { checkChange } from './changes/checkChange.ts';
 import { aggregates } from './functions/aggregates.ts';
@@ -12,6 +14,8 @@ import { parametersIn, type Expression } from './tree.ts';
 
 /** What is known outside the text. */
 export interface Environment {
+  /** How the face that it is written in calls its parts; the notation's words unless they are given. */
+  readonly words?: Words;
   /** What the text is to be used for; a pipeline unless it is said. */
   readonly purpose?: Purpose;
   /** The identity of a collection, as field names. */
@@ -54,6 +58,7 @@ export function checkPipeline(pipeline: Pipeline, environment: Environment = {})
         droppedAt: (names) => droppedAt(stages, names),
         report: (finding) => found.push(finding),
         at: (node) => pipeline.places.of(node),
+        words: environment.words ?? notationWords,
         collections: environment.collections,
         shapeOf,
         span: placed,

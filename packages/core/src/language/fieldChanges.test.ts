@@ -1,7 +1,7 @@
 import { emptyTree, fieldTree, type FieldTree } from '../shape/fieldTree.ts';
 import { checkPipeline } from './checkPipeline.ts';
 import { fieldChanges } from './fieldChanges.ts';
-import { parsePipeline } from './parsePipeline.ts';
+import { usualSurface } from './surfaces/registry.ts';
 
 const tree = (...paths: string[]): FieldTree =>
   fieldTree(
@@ -30,7 +30,7 @@ test.each<[string, string[], string[], string[]]>([
   ['group by @.hutId, @.party.size as fee measure n = count()', ['@.n'], ['@.fee'], ['@.id', '@.party', '@.party.size', '@.nights']],
   ['rank as fee order by @.id', [], ['@.fee'], []],
 ])('%s', (line, added, changed, dropped) => {
-  const checked = checkPipeline(parsePipeline(`from bookings\n${line}`), {
+  const checked = checkPipeline(usualSurface.parse(`from bookings\n${line}`), {
     collections: Object.keys(shapes),
     shapeOf: (name) => shapes[name] ?? emptyTree,
   });

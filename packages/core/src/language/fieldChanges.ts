@@ -1,6 +1,6 @@
 import type { FieldTree } from '../shape/fieldTree.ts';
 import { madeBy } from './fieldLife.ts';
-import { pathText } from './grammar/print.ts';
+import { pathText } from './surfaces/notation/print.ts';
 import { traitsOf } from './stages/registry.ts';
 import type { Stage } from './stages/stage.ts';
 

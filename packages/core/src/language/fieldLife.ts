@@ -1,4 +1,4 @@
-import { pathText } from './grammar/print.ts';
+import { pathText } from './surfaces/notation/print.ts';
 import type { PlacedStage } from './pipeline.ts';
 import { traitsOf } from './stages/registry.ts';
 import type { Stage } from './stages/stage.ts';

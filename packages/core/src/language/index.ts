@@ -1,10 +1,11 @@
 export type { Span } from './span.ts';
 export type { Diagnostic, Edit, Mend, Severity } from './diagnostics/diagnostic.ts';
 export { lineAt } from './diagnostics/diagnostic.ts';
-export { parsePipeline } from './parsePipeline.ts';
-export { printPipeline } from './printPipeline.ts';
+export { surfaceNamed, surfaces, usualSurface, type SurfaceName } from './surfaces/registry.ts';
+export type { Surface, Words } from './surfaces/surface.ts';
 export { checkPipeline, expressionsOf, parametersOf, type CheckedPipeline, type CheckedStage, type Environment } from './checkPipeline.ts';
-export { complete, describeField, fieldAt, type Completion, type Completions } from './complete.ts';
+export { describeField, fieldAt } from './surfaces/notation/complete.ts';
+export type { Completion, Completions } from './completions.ts';
 export { collectionsRead, namedSources, viewsRead, withSource, type View, type Views } from './sources.ts';
 export { fieldLife, type FieldLife, type LifeStep } from './fieldLife.ts';
 export { withViewShapes } from './viewShape.ts';
@@ -16,7 +17,7 @@ export { functionSignatures, signatureOf, type FunctionName } from './functions/
 export { aggregateNames, aggregates, type Aggregate, type AggregateName } from './functions/aggregates.ts';
 export { printMeasure } from './stages/group.ts';
 export { signatureText, type FunctionSignature } from './functions/signature.ts';
-export { pathText, printExpression, printLiteral } from './grammar/print.ts';
+export { pathText, printExpression, printLiteral } from './surfaces/notation/print.ts';
 export { canonicalCondition, conditionForm, conditionText, type ConditionForm, type GroupMode } from './forms/conditionForm.ts';
 export { fieldChanges, type FieldChanges } from './fieldChanges.ts';
 export { readGroup, takenBy, writeGroup, type GroupForm, type GroupKeyRow, type MeasureRow } from './forms/groupForm.ts';
@@ -38,11 +39,11 @@ export { readUnnest, writeUnnest, type UnnestForm } from './forms/unnestForm.ts'
 export { moveCondition, type FormPlace } from './forms/regroup.ts';
 export { rowsAfter, type RowsAfter } from './forms/rowsAfter.ts';
 export { conditionTests, splitPair, type ConditionTest, type ConditionTestName } from './forms/conditionTests.ts';
-export { parseConditionText, parseValueText } from './grammar/texts.ts';
+export { parseConditionText, parseValueText } from './surfaces/notation/texts.ts';
 export { parseOrderKeyText, printOrderKey } from './stages/order.ts';
-export { printGivenName } from './grammar/names.ts';
+export { printGivenName } from './surfaces/notation/names.ts';
 export { fieldNames, isSingle } from './tree.ts';
-export { tokenize, type Token } from './tokens.ts';
+export { tokenize, type Token } from './surfaces/notation/tokens.ts';
 export type * from './tree.ts';
 export { descend, fieldTree, emptyTree, type FieldInfo, type FieldStep, type FieldTree, type FlatField } from '../shape/fieldTree.ts';
 export type { Kind } from '../values/kind.ts';

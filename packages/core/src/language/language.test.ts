@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import type { FlatField } from '../shape/fieldTree.ts';
-import { checkPipeline, complete, fieldTree, functionSignatures, parsePipeline, printPipeline, type Environment } from './index.ts';
+import { checkPipeline, fieldTree, functionSignatures, usualSurface, type Environment } from './index.ts';
 
 const field = (path: string, types: object, top: unknown[] = []): FlatField => ({
   steps: path.split('.').map((name) => (name === '*' ? { element: true } : { field: name })),
@@ -20,7 +20,7 @@ const shape = fieldTree([
 const environment: Environment = { collections: ['bookings', 'huts'], shapeOf: (name) => (name === 'bookings' ? shape : undefined) };
 
 function mended(text: string): { codes: string[]; text: string } {
-  const { diagnostics } = checkPipeline(parsePipeline(text), environment);
+  const { diagnostics } = checkPipeline(usualSurface.parse(text), environment);
   const edits = diagnostics.flatMap(({ mend }) => mend?.edits ?? []).sort((a, b) => b.from - a.from);
   return {
     codes: diagnostics.map(({ code }) => code),
@@ -90,7 +90,7 @@ describe('diagnostics, with their mends', () => {
     expect(result.codes).toEqual(codes);
     if (after !== undefined) {
       expect(result.text).toBe(after);
-      expect(checkPipeline(parsePipeline(after), environment).diagnostics.filter(({ code }) => codes.includes(code))).toEqual([]);
+      expect(checkPipeline(usualSurface.parse(after), environment).diagnostics.filter(({ code }) => codes.includes(code))).toEqual([]);
     }
   });
 
@@ -101,7 +101,7 @@ describe('diagnostics, with their mends', () => {
 });
 
 describe('completion', () => {
-  const labels = (text: string, at = text.length) => complete(text, at, environment)?.options.map(({ label }) => label) ?? [];
+  const labels = (text: string, at = text.length) => usualSurface.complete(text, at, environment)?.options.map(({ label }) => label) ?? [];
   test.each<[string, string[], string[]]>([
     ['', ['from', 'where'], []],
     ['from ', ['bookings', 'huts'], []],
@@ -134,8 +134,8 @@ describe('layout', () => {
     ['from c\nselect {a:1,"b c":[@.x]} as v.w, @.y', 'from c\nselect {a: 1, "b c": [@.x]} as v.w, @.y'],
     ['from c\nwhere (@.a+1)*2 > -(@.b - (1 - 2))', 'from c\nwhere (@.a + 1) * 2 > -(@.b - (1 - 2))'],
   ])('%j', (text, canonical) => {
-    expect(printPipeline(parsePipeline(text))).toBe(canonical);
-    expect(printPipeline(parsePipeline(canonical))).toBe(canonical);
+    expect(usualSurface.format(usualSurface.parse(text))).toBe(canonical);
+    expect(usualSurface.format(usualSurface.parse(canonical))).toBe(canonical);
   });
 
   const name = fc.constantFrom('a', 'b', 'first-name', 'x y', '', '__proto__', 'é', "it's", '"', 'in', '\\', '\n');
@@ -182,12 +182,12 @@ describe('layout', () => {
   test('print ∘ parse is the identity on canonical text', () => {
     fc.assert(
       fc.property(expression, (condition) => {
-        const pipeline = parsePipeline(`from c\nwhere ${condition}\nselect ${condition} as x`);
+        const pipeline = usualSurface.parse(`from c\nwhere ${condition}\nselect ${condition} as x`);
         expect(pipeline.findings).toEqual([]);
-        const once = printPipeline(pipeline);
-        const again = parsePipeline(once);
+        const once = usualSurface.format(pipeline);
+        const again = usualSurface.parse(once);
         expect(again.findings).toEqual([]);
-        expect(printPipeline(again)).toBe(once);
+        expect(usualSurface.format(again)).toBe(once);
       }),
       { numRuns: 1_500 },
     );
@@ -250,14 +250,14 @@ describe('whatever is typed', () => {
         ),
         fc.nat(80),
         (text, at) => {
-          const checked = checkPipeline(parsePipeline(text), environment);
+          const checked = checkPipeline(usualSurface.parse(text), environment);
           for (const { from, to, line } of checked.diagnostics) {
             expect(from).toBeLessThanOrEqual(to);
             expect(to).toBeLessThanOrEqual(text.length);
             expect(line).toBeGreaterThanOrEqual(1);
           }
-          printPipeline(checked.pipeline);
-          complete(text, Math.min(at, text.length), environment);
+          usualSurface.format(checked.pipeline);
+          usualSurface.complete(text, Math.min(at, text.length), environment);
         },
       ),
       { numRuns: 3_000 },
@@ -265,7 +265,7 @@ describe('whatever is typed', () => {
   });
 
   test.each(['(', '[', '!(', '-', '@[?', 'lower(', '{a:', '@.a + ', '@.a || '])('10,000 times %j', (part) => {
-    const { diagnostics } = checkPipeline(parsePipeline('from c\nwhere ' + part.repeat(10_000)), environment);
+    const { diagnostics } = checkPipeline(usualSurface.parse('from c\nwhere ' + part.repeat(10_000)), environment);
     expect(diagnostics.length).toBeGreaterThan(0);
   });
 });

@@ -1,4 +1,4 @@
-import { parsePipeline } from './parsePipeline.ts';
+import { surfaceNamed, usualSurface, type SurfaceName } from './surfaces/registry.ts';
 import { traitsOf } from './stages/registry.ts';
 import type { Stage } from './stages/stage.ts';
 import type { NodeId } from './places.ts';
@@ -7,6 +7,8 @@ import type { NodeId } from './places.ts';
 export interface View {
   readonly pipeline: string;
   readonly parameters?: Readonly<Record<string, unknown>> | null;
+  /** The face in which it is written; the notation unless it is said. */
+  readonly surface?: SurfaceName;
 }
 export type Views = ReadonlyMap<string, View>;
 
@@ -16,8 +18,10 @@ function sourceOf(stage: Stage): { readonly name: string; readonly id: NodeId } 
 }
 
 /** The names that a pipeline reads directly: its source, and those that it joins. Stages that are off do not count. */
-export function namedSources(text: string): string[] {
-  const names = parsePipeline(text).stages.flatMap(({ stage, off }) => (stage === undefined || off ? [] : (sourceOf(stage)?.name ?? [])));
+export function namedSources(text: string, surface?: SurfaceName): string[] {
+  const names = surfaceNamed(surface)
+    .parse(text)
+    .stages.flatMap(({ stage, off }) => (stage === undefined || off ? [] : (sourceOf(stage)?.name ?? [])));
   return [...new Set(names)];
 }
 
@@ -25,13 +29,13 @@ export function namedSources(text: string): string[] {
 export function collectionsRead(text: string, views: Views): string[] {
   const found = new Set<string>();
   const seen = new Set<string>();
-  const visit = (pipeline: string): void => {
-    for (const name of namedSources(pipeline)) {
+  const visit = (pipeline: string, surface?: SurfaceName): void => {
+    for (const name of namedSources(pipeline, surface)) {
       const view = views.get(name);
       if (view === undefined) found.add(name);
       else if (!seen.has(name)) {
         seen.add(name);
-        visit(view.pipeline);
+        visit(view.pipeline, view.surface);
       }
     }
   };
@@ -42,12 +46,12 @@ export function collectionsRead(text: string, views: Views): string[] {
 /** The views that a view reads, itself included where it comes back to itself. */
 export function viewsRead(text: string, views: Views): Set<string> {
   const found = new Set<string>();
-  const visit = (pipeline: string): void => {
-    for (const name of namedSources(pipeline)) {
+  const visit = (pipeline: string, surface?: SurfaceName): void => {
+    for (const name of namedSources(pipeline, surface)) {
       const view = views.get(name);
       if (view === undefined || found.has(name)) continue;
       found.add(name);
-      visit(view.pipeline);
+      visit(view.pipeline, view.surface);
     }
   };
   visit(text);
@@ -56,7 +60,7 @@ export function viewsRead(text: string, views: Views): Set<string> {
 
 /** A pipeline's text with one of its sources called otherwise; all else stays as it was written. */
 export function withSource(text: string, name: string, next: string): string {
-  const { stages, places } = parsePipeline(text);
+  const { stages, places } = usualSurface.parse(text);
   const spans = stages.flatMap(({ stage }) => {
     const source = stage && sourceOf(stage);
     return source?.name === name ? [places.of(source)] : [];

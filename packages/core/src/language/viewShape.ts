@@ -1,6 +1,6 @@
 import type { FieldTree } from '../shape/fieldTree.ts';
 import { checkPipeline } from './checkPipeline.ts';
-import { parsePipeline } from './parsePipeline.ts';
+import { surfaceNamed } from './surfaces/registry.ts';
 import type { Views } from './sources.ts';
 
 /** What rows of sources look like, those of views worked out from their stages. */
@@ -15,7 +15,7 @@ export function withViewShapes(
     if (!known.has(name)) {
       // A view that comes back to itself meets this, and ends.
       known.set(name, undefined);
-      const { stages } = checkPipeline(parsePipeline(view.pipeline), { shapeOf: shape });
+      const { stages } = checkPipeline(surfaceNamed(view.surface).parse(view.pipeline), { shapeOf: shape });
       known.set(name, stages[stages.length - 1]?.after);
     }
     return known.get(name);

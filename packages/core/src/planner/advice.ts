@@ -1,7 +1,9 @@
+import { servesText } from './reasons.ts';
+import type { Told } from '../language/wording.ts';
 import type { NodeId } from '../language/places.ts';
 import { keyTexts, readDefinition, type IndexKindName } from '../indexes/definition.ts';
 import type { Constant } from './keyConditions.ts';
-import { pathText } from '../language/grammar/print.ts';
+import { pathText } from '../language/surfaces/notation/print.ts';
 import type { GroupAllStage, GroupStage } from '../language/stages/stage.ts';
 import { candidateKeys, pathOf } from './candidateKeys.ts';
 import { answeredGroup, keysToAnswer } from './indexAggregates.ts';
@@ -29,7 +31,7 @@ export interface Suggestion {
   readonly servesOrder: boolean;
   /** What each key adds to those before it; and at the end, what the fields that are read would, if they were keys too. */
   readonly savings: readonly Saving[];
-  readonly reason: string;
+  readonly reason: Told;
   readonly stages: readonly NodeId[];
 }
 
@@ -148,8 +150,6 @@ function savingsOf(source: PlannedSource, question: Question, selectivity: Selec
 function suggestionOf(source: PlannedSource, chosen: Way, keys: readonly string[], way: Way, savings: readonly Saving[]): Suggestion {
   const servesOrder = way.match?.ordered?.left.length === 0;
   const used = usedBy(way);
-  const serves = used.map(({ text }) => text).join(' and ');
-  const parts = [serves && `serves ${serves}`, servesOrder && 'gives the order, so nothing is sorted'].filter(Boolean);
   return {
     collection: source.name,
     keys,
@@ -158,7 +158,7 @@ function suggestionOf(source: PlannedSource, chosen: Way, keys: readonly string[
     insteadOf: Math.round(chosen.documentsRead),
     servesOrder,
     savings,
-    reason: parts.join('; '),
+    reason: (say) => [servesText(way, say), servesOrder && 'gives the order, so nothing is sorted'].filter(Boolean).join('; '),
     stages: [...new Set(used.map(({ stage }) => stage))],
   };
 }

@@ -1,5 +1,5 @@
 import type { NodeId } from '../language/places.ts';
-import { printExpression } from '../language/grammar/print.ts';
+import { printExpression } from '../language/surfaces/notation/print.ts';
 import type { Expression } from '../language/tree.ts';
 
 /** One of the conditions that a `where` joins by `&&`, with its stage. */

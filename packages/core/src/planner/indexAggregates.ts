@@ -1,4 +1,4 @@
-import { printExpression } from '../language/grammar/print.ts';
+import { printExpression } from '../language/surfaces/notation/print.ts';
 import type { GroupAllStage, GroupStage, SelectItem } from '../language/stages/stage.ts';
 import type { Expression } from '../language/tree.ts';
 import type { PlannedStage } from './logical.ts';

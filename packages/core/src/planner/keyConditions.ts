@@ -1,5 +1,5 @@
 import { beginningWith, comparedTo, present, type Interval } from '../indexes/ordered/cuts.ts';
-import { printExpression } from '../language/grammar/print.ts';
+import { printExpression } from '../language/surfaces/notation/print.ts';
 import { nowhere } from '../language/places.ts';
 import { changingPart, fromCurrent } from '../language/rowRoots.ts';
 import { isConstant } from '../language/stages/rowCount.ts';

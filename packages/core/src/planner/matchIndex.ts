@@ -1,3 +1,4 @@
+import type { Told } from '../language/wording.ts';
 import { nowhere } from '../language/places.ts';
 import { intersect, missing, type Interval } from '../indexes/ordered/cuts.ts';
 import type { IndexKey } from '../indexes/definition.ts';
@@ -31,7 +32,7 @@ export function withoutOrder(match: IndexMatch): IndexMatch | undefined {
 }
 
 export interface NoMatch {
-  readonly reason: string;
+  readonly reason: Told;
 }
 
 const rangeLimit = 2_000;
@@ -45,7 +46,8 @@ export function matchIndex(
 ): IndexMatch | NoMatch {
   const { keys, where } = statistics.definition;
   const unasked = notAskedFor(statistics, conjuncts);
-  if (unasked) return { reason: `it holds only documents for which ${unasked.text}, which is not asked for` };
+  if (unasked)
+    return { reason: ({ expression }) => `it holds only documents for which ${expression(unasked.expression)}, which is not asked for` };
   const { ranges, used, isLookup } = rangesOf(keys, conditions);
   const ordered = longestWalk(statistics, ranges, orderLeft(order, conditions));
   const isWhole = used.length === 0 && ordered === undefined;

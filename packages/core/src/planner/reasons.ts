@@ -1,6 +1,6 @@
+import type { Told, Wording } from '../language/wording.ts';
 import type { NodeId } from '../language/places.ts';
 import { keyTexts } from '../indexes/definition.ts';
-import { printOrderKey } from '../language/stages/order.ts';
 import { usedBy, type AnyIndex, type Way } from './ways.ts';
 
 /** One of the ways that were weighed, as it is told. */
@@ -20,7 +20,7 @@ export interface Weighed {
   /** Whether the index is built, or only planned against. */
   readonly whatIf: boolean;
   readonly chosen: boolean;
-  readonly reason: string;
+  readonly reason: Told;
   /** Absent where the way cannot answer the question. */
   readonly documentsRead?: number;
   readonly indexEntriesRead?: number;
@@ -40,9 +40,9 @@ export function wayName(way: Way): Weighed['way'] {
 const whole = new Intl.NumberFormat('en', { maximumFractionDigits: 0 });
 
 /** Why a way won, or why it lost to the one that did. */
-export function reasonFor(way: Way, chosen: Way, usable: number, conditions: number): string {
+export function reasonFor(way: Way, chosen: Way, usable: number, conditions: number): Told {
   if (way === chosen) {
-    if (way.kind !== 'fullScan') return [servesText(way), sortText(way), keysText(way)].filter(Boolean).join('; ');
+    if (way.kind !== 'fullScan') return (say) => [servesText(way, say), sortText(way, say), keysText(way)].filter(Boolean).join('; ');
     if (usable > 0) return `reading ${whole.format(way.documentsRead)} documents in turn costs less than any index here`;
     return conditions === 0 ? 'every document is asked for' : 'no index serves these conditions';
   }
@@ -56,16 +56,17 @@ export function reasonFor(way: Way, chosen: Way, usable: number, conditions: num
   return `would read ${whole.format(more)} entries and documents, the chosen one ${whole.format(chosen.documentsRead + chosen.indexEntriesRead)}`;
 }
 
-function servesText(way: Way): string {
-  const used = usedBy(way).map(({ text }) => text);
+/** The conditions that a way serves. */
+export function servesText(way: Way, say: Wording): string {
+  const used = usedBy(way).map(({ expression }) => say.expression(expression));
   return used.length > 0 ? `serves ${used.join(' and ')}` : '';
 }
 
-function sortText({ match }: Way): string {
+function sortText({ match }: Way, say: Wording): string {
   if (match?.ordered === undefined) return '';
   const { given, left } = match.ordered;
   if (left.length === 0) return 'gives the order, so nothing is sorted';
-  return `gives the order by ${given.map(printOrderKey).join(', ')}, so that only rows that tie on it are sorted`;
+  return `gives the order by ${given.map(say.orderKey).join(', ')}, so that only rows that tie on it are sorted`;
 }
 
 function keysText({ covering }: Way): string {

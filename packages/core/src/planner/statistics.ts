@@ -1,5 +1,5 @@
 import { keyTexts, type IndexDefinition } from '../indexes/definition.ts';
-import { printExpression } from '../language/grammar/print.ts';
+import { printExpression } from '../language/surfaces/notation/print.ts';
 import { buildAtOnce, type OrderedIndex } from '../indexes/ordered/orderedIndex.ts';
 import type { EmptyEntries, IndexRange } from '../indexes/ordered/sortedEntries.ts';
 import { builtAtOnce } from '../indexes/kinds.ts';

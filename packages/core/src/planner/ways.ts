@@ -1,3 +1,4 @@
+import type { Told } from '../language/wording.ts';
 import type { BuiltIndex } from '../indexes/kind.ts';
 import type { OrderKey } from '../language/stages/stage.ts';
 import type { Conjunct } from './conjuncts.ts';
@@ -67,7 +68,7 @@ export type AnyIndex = Pick<IndexStatistics, 'definition'> & { readonly built: B
 
 export interface UselessIndex {
   readonly statistics: AnyIndex;
-  readonly reason: string;
+  readonly reason: Told;
 }
 
 /** Every document, in no order that is asked for. How many rows come out makes no difference to what it costs. */

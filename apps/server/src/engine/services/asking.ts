@@ -1,14 +1,13 @@
 import {
   checkPipeline,
   fieldTree,
-  parsePipeline,
-  printPipeline,
   withViewShapes,
   type Answer,
   type FieldTree,
   type PlanRequest,
   type QueryRequest,
   type View,
+  usualSurface,
 } from '@zesty-sieve/core';
 import { v7 as uuidv7 } from 'uuid';
 import { reply, ServerProblem, type Reply } from '../../problem.ts';
@@ -108,14 +107,14 @@ export function asking(room: EngineRoom) {
       text: string,
     ): Promise<Reply<JsonText>> {
       return reply(async () => {
-        const pipeline = parsePipeline(text);
+        const pipeline = usualSurface.parse(text);
         const shapes = new Map<string, FieldTree>();
         for (const stored of sources) shapes.set(stored.name, fieldTree(await (await room.residency.ensure(stored)).shape(pause)));
         const { diagnostics } = checkPipeline(pipeline, {
           collections: names,
           shapeOf: withViewShapes((name) => shapes.get(name), new Map(views)),
         });
-        return JSON.stringify({ diagnostics, canonical: printPipeline(pipeline), tree: pipeline.stages });
+        return JSON.stringify({ diagnostics, canonical: usualSurface.format(pipeline), tree: pipeline.stages });
       });
     },
   };

@@ -1,4 +1,4 @@
-import { checkPipeline, parsePipeline, type ChangeRequest, type ChangedDocument } from '@zesty-sieve/core';
+import { checkPipeline, type ChangeRequest, type ChangedDocument, usualSurface } from '@zesty-sieve/core';
 import { v7 as uuidv7 } from 'uuid';
 import { reply, ServerProblem, type Reply } from '../../problem.ts';
 import type { StoredCollection, TextPut } from '../../storage/stored.ts';
@@ -20,7 +20,7 @@ export function manyChanges(room: EngineRoom) {
       await room.residency.ensure(stored);
       return;
     }
-    const { diagnostics } = checkPipeline(parsePipeline(text), { collections: names, purpose: 'change' });
+    const { diagnostics } = checkPipeline(usualSurface.parse(text), { collections: names, purpose: 'change' });
     throw problemOf({ kind: 'pipeline', message: diagnostics[0]?.message ?? 'The change names no collection.', diagnostics });
   };
 

@@ -2,7 +2,7 @@ import Box from '@mui/material/Box';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import type { EditorView } from '@codemirror/view';
-import { checkPipeline, parametersOf, parsePipeline, rowsAfter, type Diagnostic } from '@zesty-sieve/core/language';
+import { checkPipeline, parametersOf, rowsAfter, type Diagnostic, usualSurface } from '@zesty-sieve/core/language';
 import { useSnackbar } from 'notistack';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Panel, PanelGroup, PanelResizeHandle } from 'react-resizable-panels';
@@ -47,7 +47,7 @@ export function BenchScreen() {
   const { enqueueSnackbar } = useSnackbar();
   const bench = useAppSelector((state) => state.bench);
   const { text, loaded, cursorLine, view, whole } = bench;
-  const pipeline = useMemo(() => parsePipeline(text), [text]);
+  const pipeline = useMemo(() => usualSurface.parse(text), [text]);
   const source = useMemo(() => checkPipeline(pipeline).source, [pipeline]);
   const environment = useEnvironment(text);
   const checked = useMemo(() => checkPipeline(pipeline, environment), [pipeline, environment]);

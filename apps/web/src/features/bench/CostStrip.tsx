@@ -2,7 +2,7 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { useTheme } from '@mui/material/styles';
 import type { QueryAnswer } from '@zesty-sieve/contract';
-import { parsePipeline } from '@zesty-sieve/core/language';
+import { usualSurface } from '@zesty-sieve/core/language';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { bytes, count, counted, duration, percent } from '../../parts/numbers.ts';
 import { IndexKeys } from '../../parts/plan/IndexKeys.tsx';
@@ -67,7 +67,7 @@ function readsFrom(text: string, collection: string): boolean {
 
 function Sentence({ result, text }: { result: QueryAnswer; text: string }) {
   const { cost, bounded, lines } = result;
-  const conditions = new Set(parsePipeline(text).stages.flatMap(({ stage, line }) => (stage?.kind === 'where' ? [line] : [])));
+  const conditions = new Set(usualSurface.parse(text).stages.flatMap(({ stage, line }) => (stage?.kind === 'where' ? [line] : [])));
   const worst = lines.slice(1).reduce<{ line: number; dropped: number } | null>((most, { line, rowsOut }, i) => {
     const dropped = lines[i].rowsOut === 0 || !conditions.has(line) ? 0 : 1 - rowsOut / lines[i].rowsOut;
     return dropped > (most?.dropped ?? 0.5) ? { line, dropped } : most;

@@ -1,7 +1,7 @@
 import Box from '@mui/material/Box';
 import { useEffect } from 'react';
 import { useNavigate, useParams } from 'react-router';
-import { checkPipeline, parsePipeline } from '@zesty-sieve/core/language';
+import { checkPipeline, usualSurface } from '@zesty-sieve/core/language';
 import { problemText, useCollectionsQuery, useIndexesQuery } from '../../api/api.ts';
 import { useAppSelector } from '../../app/store.ts';
 import { CollectionList } from '../../parts/CollectionList.tsx';
@@ -21,7 +21,7 @@ export function IndexesScreen() {
   useEffect(() => {
     if (name !== undefined || collections === undefined) return;
     // The collection that the Bench asks about, or else the largest.
-    const { source } = checkPipeline(parsePipeline(text));
+    const { source } = checkPipeline(usualSurface.parse(text));
     const [largest] = [...collections].sort((a, b) => b.count - a.count);
     const first = collections.find((collection) => collection.name === source) ?? largest;
     if (first !== undefined) void navigate(`/indexes/${encodeURIComponent(first.name)}`, { replace: true });

@@ -1,6 +1,5 @@
 import { compileValue } from '../../expressions/compile.ts';
 import type { Context, Site } from '../../expressions/context.ts';
-import { pathText, printPath } from '../../language/grammar/print.ts';
 import type { ChangeStep } from '../../language/stages/stage.ts';
 import type { PathExpression, Segment } from '../../language/tree.ts';
 import { equalValues } from '../../values/equality.ts';
@@ -88,7 +87,7 @@ function onArray(
 /** Where a step writes, for counting the documents in which it could not. */
 function siteOf(target: PathExpression): Site {
   const names = target.segments.slice(0, -1).flatMap(({ selectors: [selector] }) => (selector.kind === 'name' ? [selector.name] : []));
-  return { id: target.id, text: printPath(target), operands: [pathText(names)] };
+  return { id: target.id, text: (say) => say.expression(target), operands: [(say) => say.field(names)] };
 }
 
 function valueAt(value: Value, segments: readonly Segment[]): Value {

@@ -1,7 +1,5 @@
 import { compileValue } from '../../expressions/compile.ts';
 import type { Site } from '../../expressions/context.ts';
-import { printGivenName } from '../../language/grammar/names.ts';
-import { pathText } from '../../language/grammar/print.ts';
 import type { Compute } from '../../planner/physical.ts';
 import { copyOf, readField, writeField } from '../../values/fields.ts';
 import { isObject, type Json, type Value } from '../../values/json.ts';
@@ -10,7 +8,7 @@ import { pulled, type Operator } from '../runtime.ts';
 export const compute: Operator<Compute> = function* (step, runtime, meter) {
   const { context } = runtime;
   const assignments = step.assignments.map(({ target, expression, id }) => {
-    const site: Site = { id, text: printGivenName(target), operands: [pathText(target.slice(0, -1))] };
+    const site: Site = { id, text: (say) => say.name(target), operands: [(say) => say.field(target.slice(0, -1))] };
     return { target, evaluate: compileValue(expression), misplaced: (value: Value) => void context.misfits.note(site, 0, value) };
   });
   const shape = (row: Json): Json =>

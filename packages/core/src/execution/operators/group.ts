@@ -2,9 +2,7 @@ import { compileValue } from '../../expressions/compile.ts';
 import { compileGroup, type GroupTally } from '../../expressions/compileGroup.ts';
 import { compileKeyRow } from '../../expressions/compileKeyRow.ts';
 import type { Context, Site } from '../../expressions/context.ts';
-import { printMeasure } from '../../language/stages/group.ts';
 import type { Measure } from '../../language/stages/stage.ts';
-import { printExpression } from '../../language/grammar/print.ts';
 import type { Group } from '../../planner/physical.ts';
 import type { Json, JsonObject, Value } from '../../values/json.ts';
 import { shellBytes } from '../../values/size.ts';
@@ -162,5 +160,5 @@ function rowMaker({ keys = [], measures }: Group, groups: Groups, context: Conte
 
 function siteOf(measure: Measure): Site {
   const { argument, id } = measure;
-  return { id, text: printMeasure(measure), operands: argument === undefined ? [] : [printExpression(argument)] };
+  return { id, text: (say) => say.measure(measure), operands: argument === undefined ? [] : [(say) => say.expression(argument)] };
 }

@@ -1,7 +1,7 @@
 import { descend, type FieldTree } from '../../shape/fieldTree.ts';
 import { findings } from '../diagnostics/findings.ts';
 import type { Finding } from '../diagnostics/diagnostic.ts';
-import { printPath } from '../grammar/print.ts';
+import { printPath } from '../surfaces/notation/print.ts';
 import type { Pipeline, PlacedStage } from '../pipeline.ts';
 import { stageWords } from '../stages/registry.ts';
 import { isChangeStep, type ChangeStep } from '../stages/stage.ts';

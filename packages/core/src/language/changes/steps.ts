@@ -1,10 +1,10 @@
 import { openTree, withSubtree, type FieldTree } from '../../shape/fieldTree.ts';
 import { findings } from '../diagnostics/findings.ts';
-import { checkValue } from '../grammar/check.ts';
-import { parseExpression } from '../grammar/expressions.ts';
-import { parsePath } from '../grammar/paths.ts';
-import { printExpression, printPath } from '../grammar/print.ts';
-import { commaSeparated, type Reader } from '../grammar/reader.ts';
+import { checkValue } from '../checkExpression.ts';
+import { parseExpression } from '../surfaces/notation/expressions.ts';
+import { parsePath } from '../surfaces/notation/paths.ts';
+import { printExpression, printPath } from '../surfaces/notation/print.ts';
+import { commaSeparated, type Reader } from '../surfaces/notation/reader.ts';
 import type {
   AppendStep,
   ChangeStep,

@@ -1,4 +1,4 @@
-import { printExpression } from '../grammar/print.ts';
+import { printExpression } from '../surfaces/notation/print.ts';
 import type { Expression } from '../tree.ts';
 
 /** From so many documents on, reading them all is felt. */

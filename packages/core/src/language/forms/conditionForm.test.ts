@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { parseConditionText } from '../grammar/texts.ts';
+import { parseConditionText } from '../surfaces/notation/texts.ts';
 import { canonicalCondition, conditionForm, type ConditionForm } from './conditionForm.ts';
 import { conditionTests, type ConditionTestName } from './conditionTests.ts';
 

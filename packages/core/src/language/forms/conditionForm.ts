@@ -1,5 +1,5 @@
-import { parseConditionText } from '../grammar/texts.ts';
-import { printExpression } from '../grammar/print.ts';
+import { parseConditionText } from '../surfaces/notation/texts.ts';
+import { printExpression } from '../surfaces/notation/print.ts';
 import type { Expression } from '../tree.ts';
 import { conditionTests, type ConditionTest, type ConditionTestName } from './conditionTests.ts';
 

@@ -1,5 +1,5 @@
 import type { Kind } from '../../values/kind.ts';
-import { printExpression } from '../grammar/print.ts';
+import { printExpression } from '../surfaces/notation/print.ts';
 import { isSingle, type ComparisonOperator, type Expression } from '../tree.ts';
 
 /** A test of a field as a form offers it: how it is called, for which types, and its text. */

@@ -1,6 +1,6 @@
 import { aggregates, type Aggregate, type AggregateName } from '../functions/aggregates.ts';
-import { printGivenName } from '../grammar/names.ts';
-import { printExpression } from '../grammar/print.ts';
+import { printGivenName } from '../surfaces/notation/names.ts';
+import { printExpression } from '../surfaces/notation/print.ts';
 import type { GroupAllStage, GroupStage } from '../stages/stage.ts';
 import { ownName, writeRow } from './namedRows.ts';
 

@@ -1,6 +1,6 @@
-import { printGivenName } from '../grammar/names.ts';
-import { pathText, printExpression } from '../grammar/print.ts';
-import { parseConditionText } from '../grammar/texts.ts';
+import { printGivenName } from '../surfaces/notation/names.ts';
+import { pathText, printExpression } from '../surfaces/notation/print.ts';
+import { parseConditionText } from '../surfaces/notation/texts.ts';
 import { partnerName } from '../stages/join.ts';
 import { stageWords } from '../stages/registry.ts';
 import type { JoinKind, JoinStage, Stage } from '../stages/stage.ts';

@@ -1,6 +1,6 @@
-import { printGivenName } from '../grammar/names.ts';
-import { printExpression } from '../grammar/print.ts';
-import { parseValueText } from '../grammar/texts.ts';
+import { printGivenName } from '../surfaces/notation/names.ts';
+import { printExpression } from '../surfaces/notation/print.ts';
+import { parseValueText } from '../surfaces/notation/texts.ts';
 import type { OmitStage, RemoveStep, ComputeStage, SelectStage } from '../stages/stage.ts';
 import { fieldNames } from '../tree.ts';
 

@@ -1,4 +1,4 @@
-import { printExpression } from '../grammar/print.ts';
+import { printExpression } from '../surfaces/notation/print.ts';
 import { parseOrderKeyText, printOrderKey } from '../stages/order.ts';
 import type { OrderKey } from '../stages/stage.ts';
 

@@ -1,5 +1,5 @@
-import { printGivenName } from '../grammar/names.ts';
-import { printExpression } from '../grammar/print.ts';
+import { printGivenName } from '../surfaces/notation/names.ts';
+import { printExpression } from '../surfaces/notation/print.ts';
 import { stageWords } from '../stages/registry.ts';
 import type { RankKind, RankStage } from '../stages/stage.ts';
 import { readOrderKeys, writeOrderKeys, type OrderRow } from './orderForm.ts';

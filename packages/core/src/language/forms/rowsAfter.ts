@@ -1,9 +1,9 @@
 import { descend, type FieldTree } from '../../shape/fieldTree.ts';
 import { readField } from '../../values/fields.ts';
 import type { Value } from '../../values/json.ts';
-import { pathText, printExpression, printLiteral } from '../grammar/print.ts';
-import { parseConditionText } from '../grammar/texts.ts';
-import { parsePipeline } from '../parsePipeline.ts';
+import { pathText, printExpression, printLiteral } from '../surfaces/notation/print.ts';
+import { parseConditionText } from '../surfaces/notation/texts.ts';
+import { parsePipeline } from '../surfaces/notation/parsePipeline.ts';
 import type { PlacedStage } from '../pipeline.ts';
 import { printOrderKey } from '../stages/order.ts';
 import type { OrderKey } from '../stages/stage.ts';

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { aggregateNames } from '../functions/aggregates.ts';
-import { parsePipeline } from '../parsePipeline.ts';
+import { parsePipeline } from '../surfaces/notation/parsePipeline.ts';
 import type { Stage } from '../stages/stage.ts';
 import { readGroup, takenBy, writeGroup, type GroupForm } from './groupForm.ts';
 import { isPairCondition, leftOutOf, readJoin, withPartnerName, writeJoin, writeLeftOut, type JoinForm } from './joinForm.ts';

@@ -1,5 +1,5 @@
-import { printGivenName } from '../grammar/names.ts';
-import { printExpression } from '../grammar/print.ts';
+import { printGivenName } from '../surfaces/notation/names.ts';
+import { printExpression } from '../surfaces/notation/print.ts';
 import type { UnnestStage } from '../stages/stage.ts';
 
 /** The array that is taken apart, and what its elements are called. */

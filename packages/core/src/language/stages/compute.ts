@@ -1,10 +1,10 @@
 import { descend, openTree, withSubtree, type FieldTree } from '../../shape/fieldTree.ts';
 import { findings } from '../diagnostics/findings.ts';
-import { checkValue } from '../grammar/check.ts';
-import { parseExpression } from '../grammar/expressions.ts';
-import { parseGivenName, printGivenName } from '../grammar/names.ts';
-import { pathText, printExpression } from '../grammar/print.ts';
-import { commaSeparated, type Reader } from '../grammar/reader.ts';
+import { checkValue } from '../checkExpression.ts';
+import { parseExpression } from '../surfaces/notation/expressions.ts';
+import { parseGivenName, printGivenName } from '../surfaces/notation/names.ts';
+import { pathText, printExpression } from '../surfaces/notation/print.ts';
+import { commaSeparated, type Reader } from '../surfaces/notation/reader.ts';
 import { walk } from '../tree.ts';
 import { shapeOf } from './select.ts';
 import type { Assignment, ComputeStage, StageDefinition } from './stage.ts';
@@ -37,7 +37,7 @@ export const compute: StageDefinition<ComputeStage> = {
       // A later expression sees what earlier ones have made.
       checkValue(one.expression, { ...scope, current, whole: current });
       if (current !== undefined && !current.open && descend(current, one.target) !== undefined && !readsItself(one)) {
-        scope.report(findings.overwritten(scope.at(one), printGivenName(one.target)));
+        scope.report(findings.overwritten(scope.at(one), scope.words.name(one.target)));
       }
       if (current !== undefined) current = withValue(current, one);
     }

@@ -1,7 +1,7 @@
 import { emptyTree, openTree } from '../../shape/fieldTree.ts';
 import { findings } from '../diagnostics/findings.ts';
 import { nearest } from '../diagnostics/nearest.ts';
-import { parseSourceName } from '../grammar/names.ts';
+import { parseSourceName } from '../surfaces/notation/names.ts';
 import type { FromStage, StageDefinition } from './stage.ts';
 import { no, none, nothing } from './traits.ts';
 

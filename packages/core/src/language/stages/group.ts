@@ -2,11 +2,11 @@ import { emptyTree, openTree, withSubtree, type FieldTree } from '../../shape/fi
 import { findings } from '../diagnostics/findings.ts';
 import { nearest } from '../diagnostics/nearest.ts';
 import { aggregateNames, aggregates, isAggregate, type Aggregate } from '../functions/aggregates.ts';
-import { checkCondition, checkKey, checkValue } from '../grammar/check.ts';
-import { parseExpression } from '../grammar/expressions.ts';
-import { parseGivenName, printGivenName } from '../grammar/names.ts';
-import { printExpression } from '../grammar/print.ts';
-import { commaSeparated, type Reader } from '../grammar/reader.ts';
+import { checkCondition, checkKey, checkValue } from '../checkExpression.ts';
+import { parseExpression } from '../surfaces/notation/expressions.ts';
+import { parseGivenName, printGivenName } from '../surfaces/notation/names.ts';
+import { printExpression } from '../surfaces/notation/print.ts';
+import { commaSeparated, type Reader } from '../surfaces/notation/reader.ts';
 import type { Expression } from '../tree.ts';
 import { arrayTree, booleanTree, numberTree } from './knownTrees.ts';
 import { madeByItem, parseSelectItem, printSelectItem, rejectOverlaps, shapeOf } from './select.ts';

@@ -2,11 +2,11 @@ import { emptyTree, openTree, withSubtree, type FieldTree } from '../../shape/fi
 import { findings } from '../diagnostics/findings.ts';
 import { nearest } from '../diagnostics/nearest.ts';
 import { functionSignatures } from '../functions/signatures.ts';
-import { checkCondition } from '../grammar/check.ts';
-import { parseExpression } from '../grammar/expressions.ts';
-import { parseGivenName, parseSourceName, printGivenName } from '../grammar/names.ts';
-import { pathText, printExpression } from '../grammar/print.ts';
-import type { Reader } from '../grammar/reader.ts';
+import { checkCondition } from '../checkExpression.ts';
+import { parseExpression } from '../surfaces/notation/expressions.ts';
+import { parseGivenName, parseSourceName, printGivenName } from '../surfaces/notation/names.ts';
+import { pathText, printExpression } from '../surfaces/notation/print.ts';
+import type { Reader } from '../surfaces/notation/reader.ts';
 import { arrayTree } from './knownTrees.ts';
 import { warnOfOverwriting } from './overwriting.ts';
 import { reservedWords } from './reserved.ts';

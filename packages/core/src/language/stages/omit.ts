@@ -1,9 +1,9 @@
 import { withSubtree, type FieldTree } from '../../shape/fieldTree.ts';
 import { findings } from '../diagnostics/findings.ts';
-import { checkValue } from '../grammar/check.ts';
-import { parsePath } from '../grammar/paths.ts';
-import { printPath } from '../grammar/print.ts';
-import { commaSeparated, type Reader } from '../grammar/reader.ts';
+import { checkValue } from '../checkExpression.ts';
+import { parsePath } from '../surfaces/notation/paths.ts';
+import { printPath } from '../surfaces/notation/print.ts';
+import { commaSeparated, type Reader } from '../surfaces/notation/reader.ts';
 import { fieldNames, type PathExpression } from '../tree.ts';
 import type { OmitStage, StageDefinition } from './stage.ts';
 import { no, none } from './traits.ts';

@@ -1,9 +1,9 @@
 import type { Finding } from '../diagnostics/diagnostic.ts';
-import { checkKey } from '../grammar/check.ts';
-import { parseExpression } from '../grammar/expressions.ts';
-import { printExpression } from '../grammar/print.ts';
-import { commaSeparated, type Reader } from '../grammar/reader.ts';
-import { parseText } from '../grammar/texts.ts';
+import { checkKey } from '../checkExpression.ts';
+import { parseExpression } from '../surfaces/notation/expressions.ts';
+import { printExpression } from '../surfaces/notation/print.ts';
+import { commaSeparated, type Reader } from '../surfaces/notation/reader.ts';
+import { parseText } from '../surfaces/notation/texts.ts';
 import type { Places } from '../places.ts';
 import type { OrderKey, OrderStage, StageDefinition } from './stage.ts';
 import { no, none, nothing } from './traits.ts';

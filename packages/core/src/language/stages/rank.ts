@@ -1,9 +1,9 @@
 import { openTree, withSubtree } from '../../shape/fieldTree.ts';
-import { checkKey } from '../grammar/check.ts';
-import { parseExpression } from '../grammar/expressions.ts';
-import { parseGivenName, printGivenName } from '../grammar/names.ts';
-import { printExpression } from '../grammar/print.ts';
-import { commaSeparated } from '../grammar/reader.ts';
+import { checkKey } from '../checkExpression.ts';
+import { parseExpression } from '../surfaces/notation/expressions.ts';
+import { parseGivenName, printGivenName } from '../surfaces/notation/names.ts';
+import { printExpression } from '../surfaces/notation/print.ts';
+import { commaSeparated } from '../surfaces/notation/reader.ts';
 import { numberTree } from './knownTrees.ts';
 import { parseOrderKey, printOrderKey } from './order.ts';
 import { warnOfOverwriting } from './overwriting.ts';

@@ -1,7 +1,7 @@
 import { findings } from '../diagnostics/findings.ts';
-import { checkValue } from '../grammar/check.ts';
-import { parseExpression } from '../grammar/expressions.ts';
-import { printExpression } from '../grammar/print.ts';
+import { checkValue } from '../checkExpression.ts';
+import { parseExpression } from '../surfaces/notation/expressions.ts';
+import { printExpression } from '../surfaces/notation/print.ts';
 import { walk, type Expression } from '../tree.ts';
 import type { LimitStage, OffsetStage, StageDefinition } from './stage.ts';
 import { none, nothing } from './traits.ts';

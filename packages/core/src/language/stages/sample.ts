@@ -1,6 +1,6 @@
 import { findings } from '../diagnostics/findings.ts';
-import { parseExpression } from '../grammar/expressions.ts';
-import { printExpression } from '../grammar/print.ts';
+import { parseExpression } from '../surfaces/notation/expressions.ts';
+import { printExpression } from '../surfaces/notation/print.ts';
 import { isConstant, isRowCount } from './rowCount.ts';
 import type { SampleStage, StageDefinition } from './stage.ts';
 import { none, nothing } from './traits.ts';

@@ -1,10 +1,10 @@
 import { emptyTree, openTree, withSubtree, type FieldTree } from '../../shape/fieldTree.ts';
 import { findings } from '../diagnostics/findings.ts';
-import { checkValue, treeOf, type Scope } from '../grammar/check.ts';
-import { parseExpression } from '../grammar/expressions.ts';
-import { parseGivenName, printGivenName } from '../grammar/names.ts';
-import { isPlainlyWritten, printExpression } from '../grammar/print.ts';
-import { commaSeparated, type Reader } from '../grammar/reader.ts';
+import { checkValue, treeOf, type Scope } from '../checkExpression.ts';
+import { parseExpression } from '../surfaces/notation/expressions.ts';
+import { parseGivenName, printGivenName } from '../surfaces/notation/names.ts';
+import { isPlainlyWritten, printExpression } from '../surfaces/notation/print.ts';
+import { commaSeparated, type Reader } from '../surfaces/notation/reader.ts';
 import type { NodeId } from '../places.ts';
 import { fieldNames, type Expression } from '../tree.ts';
 import type { SelectItem, SelectStage, StageDefinition } from './stage.ts';
@@ -84,7 +84,7 @@ export function rejectOverlaps(items: readonly { readonly target: readonly strin
       const shared = Math.min(target.length, later.target.length);
       return target.slice(0, shared).every((name, k) => name === later.target[k]);
     });
-    if (clash) scope.report(findings.sameName(scope.at(later), printGivenName(later.target)));
+    if (clash) scope.report(findings.sameName(scope.at(later), scope.words.name(later.target)));
   });
 }
 

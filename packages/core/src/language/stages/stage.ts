@@ -1,7 +1,7 @@
 import type { FieldTree } from '../../shape/fieldTree.ts';
-import type { Reader } from '../grammar/reader.ts';
+import type { Reader } from '../surfaces/notation/reader.ts';
 import type { AggregateName } from '../functions/aggregates.ts';
-import type { Scope } from '../grammar/check.ts';
+import type { Scope } from '../checkExpression.ts';
 import type { Identified, NodeId } from '../places.ts';
 import type { Span } from '../span.ts';
 import type { Direction, NullsPlace } from '../../values/order.ts';

@@ -1,8 +1,8 @@
 import { emptyTree, openTree, withSubtree, type FieldTree } from '../../shape/fieldTree.ts';
-import { checkValue, treeOf } from '../grammar/check.ts';
-import { parseGivenName, printGivenName } from '../grammar/names.ts';
-import { parsePath } from '../grammar/paths.ts';
-import { printPath } from '../grammar/print.ts';
+import { checkValue, treeOf } from '../checkExpression.ts';
+import { parseGivenName, printGivenName } from '../surfaces/notation/names.ts';
+import { parsePath } from '../surfaces/notation/paths.ts';
+import { printPath } from '../surfaces/notation/print.ts';
 import { isSingle } from '../tree.ts';
 import { numberTree } from './knownTrees.ts';
 import { warnOfOverwriting } from './overwriting.ts';

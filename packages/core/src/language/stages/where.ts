@@ -1,6 +1,6 @@
-import { checkCondition } from '../grammar/check.ts';
-import { parseExpression } from '../grammar/expressions.ts';
-import { printExpression } from '../grammar/print.ts';
+import { checkCondition } from '../checkExpression.ts';
+import { parseExpression } from '../surfaces/notation/expressions.ts';
+import { printExpression } from '../surfaces/notation/print.ts';
 import type { StageDefinition, WhereStage } from './stage.ts';
 import { no, none, nothing } from './traits.ts';
 

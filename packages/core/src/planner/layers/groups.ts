@@ -1,7 +1,7 @@
 import type { NodeId } from '../../language/places.ts';
 import { compileValue } from '../../expressions/compile.ts';
 import { makeContext } from '../../expressions/context.ts';
-import { printExpression } from '../../language/grammar/print.ts';
+import { printExpression } from '../../language/surfaces/notation/print.ts';
 import type { Measure, SelectItem, UnnestStage } from '../../language/stages/stage.ts';
 import { keyOfAll } from '../../values/keys.ts';
 import type { JsonObject } from '../../values/json.ts';

@@ -1,4 +1,4 @@
-import { printExpression } from '../../language/grammar/print.ts';
+import { printExpression } from '../../language/surfaces/notation/print.ts';
 import { partnerName } from '../../language/stages/join.ts';
 import type { JoinStage } from '../../language/stages/stage.ts';
 import { isSingle, type Expression } from '../../language/tree.ts';

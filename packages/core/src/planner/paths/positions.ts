@@ -43,7 +43,11 @@ export function positionsWays(
 ): readonly Way[] | UselessIndex {
   const { definition, index, scale } = statistics;
   const unasked = notAskedFor(statistics, question.conjuncts);
-  if (unasked) return { statistics, reason: `it holds only documents for which ${unasked.text}, which is not asked for` };
+  if (unasked)
+    return {
+      statistics,
+      reason: ({ expression }) => `it holds only documents for which ${expression(unasked.expression)}, which is not asked for`,
+    };
   const { access } = kindOf(definition);
   if (access.by !== 'positions') return { statistics, reason: 'it does not answer with positions' };
   const found = access.match(index, askedOf(question.conjuncts, valueOf));

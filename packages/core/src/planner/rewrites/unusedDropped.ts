@@ -1,4 +1,3 @@
-import { printGivenName } from '../../language/grammar/names.ts';
 import { isStage, type PlannableStage, type RewriteRule } from '../logical.ts';
 import { namesAll, traitsOf } from '../traits.ts';
 import { stageReads, touches } from './reads.ts';
@@ -22,7 +21,7 @@ export const unusedDropped: RewriteRule = (stages) => {
     const stage: PlannableStage = assignments.length === 0 ? { kind: 'mark' } : { kind: 'compute', assignments };
     return {
       stages: [...stages.slice(0, at), { ...here, stage }, ...later],
-      told: { detail: () => `${printGivenName(unused.target)} is not computed: no later line reads it`, stages: [here.id] },
+      told: { detail: ({ name }) => `${name(unused.target)} is not computed: no later line reads it`, stages: [here.id] },
     };
   }
   return undefined;

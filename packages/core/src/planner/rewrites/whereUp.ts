@@ -1,4 +1,3 @@
-import { printExpression } from '../../language/grammar/print.ts';
 import type { WhereStage } from '../../language/stages/stage.ts';
 import type { Expression } from '../../language/tree.ts';
 import { conjunctsOf, joined } from '../conjuncts.ts';
@@ -36,7 +35,7 @@ export const whereUp: RewriteRule = (stages) => {
     return {
       stages: [...stages.slice(0, to), up, ...stages.slice(to, at), left, ...stages.slice(at + 1)],
       told: {
-        detail: (say) => `${printExpression(condition)} is tested before ${say.stages(idsOf(stages.slice(to, at)))}`,
+        detail: (say) => `${say.expression(condition)} is tested before ${say.stages(idsOf(stages.slice(to, at)))}`,
         stages: [here.id],
       },
     };

@@ -1,11 +1,11 @@
 import type { EditorState } from '@codemirror/state';
 import type { Command, EditorView } from '@codemirror/view';
-import { parsePipeline, printPipeline, type PlacedStage } from '@zesty-sieve/core/language';
+import { type PlacedStage, usualSurface } from '@zesty-sieve/core/language';
 
 function stageAtCursor(state: EditorState): PlacedStage | undefined {
   const { head } = state.selection.main;
   const line = state.doc.lineAt(head);
-  return parsePipeline(state.doc.toString()).stages.findLast((stage) => stage.from <= line.to);
+  return usualSurface.parse(state.doc.toString()).stages.findLast((stage) => stage.from <= line.to);
 }
 
 /** Switches the stage at the cursor off, or on again. */
@@ -20,7 +20,7 @@ export const toggleOff: Command = (view) => {
 /** Moves the stage at the cursor, with its continuation lines, past its neighbour. */
 export function moveStage(by: -1 | 1): Command {
   return (view) => {
-    const stages = parsePipeline(view.state.doc.toString()).stages;
+    const stages = usualSurface.parse(view.state.doc.toString()).stages;
     const at = stages.findIndex((stage) => stage.from === stageAtCursor(view.state)?.from);
     if (at >= 0) moveStageTo(view, at, at + by);
     return true;
@@ -30,7 +30,7 @@ export function moveStage(by: -1 | 1): Command {
 /** Puts a stage, with its continuation lines, in the place of another, which moves up or down by one. */
 export function moveStageTo(view: EditorView, at: number, to: number): void {
   const { state } = view;
-  const { stages } = parsePipeline(state.doc.toString());
+  const { stages } = usualSurface.parse(state.doc.toString());
   const moved = stages[at];
   if (moved === undefined || stages[to] === undefined || at === to) return;
   const order = [...stages];
@@ -63,13 +63,13 @@ export const duplicateStage: Command = (view) => {
 /** Puts the text into its canonical layout, where it can be read. */
 export function format(view: EditorView): boolean {
   const text = view.state.doc.toString();
-  const pipeline = parsePipeline(text);
+  const pipeline = usualSurface.parse(text);
   if (pipeline.findings.some(({ severity }) => severity === 'error')) return false;
-  const insert = printPipeline(pipeline) + '\n';
+  const insert = usualSurface.format(pipeline) + '\n';
   if (insert !== text)
     view.dispatch({
       changes: { from: 0, to: text.length, insert },
-      selection: { anchor: samePlace(view.state.selection.main.head, pipeline.stages, parsePipeline(insert).stages) },
+      selection: { anchor: samePlace(view.state.selection.main.head, pipeline.stages, usualSurface.parse(insert).stages) },
       userEvent: 'input.format',
     });
   return true;

@@ -7,7 +7,7 @@ import {
 } from '@codemirror/autocomplete';
 import type { Extension, Text } from '@codemirror/state';
 import type { EditorView } from '@codemirror/view';
-import { complete, type Completion, type Environment } from '@zesty-sieve/core/language';
+import { type Completion, type Environment, usualSurface } from '@zesty-sieve/core/language';
 
 const order: Record<Completion['kind'], number> = { field: 5, value: 4, collection: 4, stage: 3, parameter: 2, function: 1, word: 0 };
 
@@ -17,7 +17,7 @@ const missedAt = new WeakMap<Text, number>();
 /** Offers what the language says may stand at the cursor. */
 export function completions(environment: () => Environment): Extension {
   const source = (context: CompletionContext): CompletionResult | null => {
-    const found = complete(context.state.doc.toString(), context.pos, environment());
+    const found = usualSurface.complete(context.state.doc.toString(), context.pos, environment());
     if (found === undefined || found.options.length === 0) {
       missedAt.set(context.state.doc, context.pos);
       return null;

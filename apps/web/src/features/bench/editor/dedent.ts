@@ -1,5 +1,5 @@
 import { EditorView } from '@codemirror/view';
-import { parsePipeline } from '@zesty-sieve/core/language';
+import { usualSurface } from '@zesty-sieve/core/language';
 
 /**
  * A new line takes over the indentation of the one before. Once the words of a stage stand on it that the line before
@@ -10,9 +10,9 @@ export const dedent = EditorView.inputHandler.of((view, from, to, text) => {
   const line = state.doc.lineAt(from);
   if (text !== ' ' || from !== to || !/^\s+[a-z]+$/.test(state.sliceDoc(line.from, from))) return false;
   const after = state.sliceDoc(0, from) + text + state.sliceDoc(from);
-  const mend = parsePipeline(after).findings.find(
-    (finding) => finding.code === 'indented-stage' && finding.from > line.from && finding.from <= from,
-  )?.mend;
+  const mend = usualSurface
+    .parse(after)
+    .findings.find((finding) => finding.code === 'indented-stage' && finding.from > line.from && finding.from <= from)?.mend;
   if (mend === undefined) return false;
   // What is mended stands before the cursor.
   const changes = state.changes([...mend.edits, { from, insert: text }]);

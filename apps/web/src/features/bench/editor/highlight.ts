@@ -1,6 +1,6 @@
 import { RangeSetBuilder, type Extension, type Text } from '@codemirror/state';
 import { Decoration, EditorView, ViewPlugin, type DecorationSet, type ViewUpdate } from '@codemirror/view';
-import { definitionOf, parsePipeline, stageKinds, tokenize, type Token } from '@zesty-sieve/core/language';
+import { definitionOf, stageKinds, tokenize, type Token, usualSurface } from '@zesty-sieve/core/language';
 
 const clauseWords = new Set([
   'as',
@@ -73,7 +73,7 @@ function markOf(tokens: readonly Token[], i: number, leading: boolean): Decorati
 function decorate(doc: Text): DecorationSet {
   const text = doc.toString();
   const builder = new RangeSetBuilder<Decoration>();
-  const stageStarts = new Map(parsePipeline(text).stages.map((stage) => [stage.from, stage]));
+  const stageStarts = new Map(usualSurface.parse(text).stages.map((stage) => [stage.from, stage]));
   const tokens = tokenize(text, 0, text.length);
   let leading = false;
   let off = -1;

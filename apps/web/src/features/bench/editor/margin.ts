@@ -1,6 +1,6 @@
 import { RangeSet, StateEffect, StateField, type Extension, type Range, type Text } from '@codemirror/state';
 import { EditorView, gutter, GutterMarker } from '@codemirror/view';
-import { parsePipeline } from '@zesty-sieve/core/language';
+import { usualSurface } from '@zesty-sieve/core/language';
 import { count, duration } from '../../../parts/numbers.ts';
 import { moveStageTo } from './commands.ts';
 
@@ -135,7 +135,8 @@ export const margin: Extension = [
 function beginDrag(view: EditorView, from: number, down: MouseEvent): void {
   if (down.button !== 0) return;
   down.preventDefault();
-  const stageAt = (position: number) => parsePipeline(view.state.doc.toString()).stages.findLastIndex((stage) => stage.from <= position);
+  const stageAt = (position: number) =>
+    usualSurface.parse(view.state.doc.toString()).stages.findLastIndex((stage) => stage.from <= position);
   const at = stageAt(view.state.doc.lineAt(from).to);
   const over = (event: MouseEvent) => {
     const position = view.posAtCoords({ x: view.contentDOM.getBoundingClientRect().left + 4, y: event.clientY }, false);

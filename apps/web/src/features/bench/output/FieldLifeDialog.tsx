@@ -2,14 +2,14 @@ import Box from '@mui/material/Box';
 import Dialog from '@mui/material/Dialog';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
-import { fieldLife, parsePipeline } from '@zesty-sieve/core/language';
+import { fieldLife, usualSurface } from '@zesty-sieve/core/language';
 import { useAppSelector } from '../../../app/store.ts';
 import { Lines } from '../../../parts/plan/StepTable.tsx';
 
 /** Where a field of the output comes from: the lines that had a part in it, and the fields of collections that it begins with. */
 export function FieldLifeDialog({ path, names, onClose }: { path: string; names: readonly string[]; onClose: () => void }) {
   const text = useAppSelector(({ bench }) => bench.text);
-  const { steps, sources } = fieldLife(parsePipeline(text).stages, names);
+  const { steps, sources } = fieldLife(usualSurface.parse(text).stages, names);
   return (
     <Dialog open onClose={onClose} maxWidth="sm">
       <DialogTitle sx={{ fontSize: 16, fontWeight: 700 }}>

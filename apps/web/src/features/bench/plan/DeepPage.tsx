@@ -1,7 +1,7 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import type { PlanStep } from '@zesty-sieve/contract';
-import { parsePipeline } from '@zesty-sieve/core/language';
+import { usualSurface } from '@zesty-sieve/core/language';
 import { useAppSelector } from '../../../app/store.ts';
 import { count } from '../../../parts/numbers.ts';
 import { inWorkOrder } from '../../../parts/plan/steps.ts';
@@ -13,7 +13,7 @@ const deep = 1_000;
 /** Where many rows are put in order only to be skipped: how to go on after the last row seen instead. */
 export function DeepPage({ plan, lastRow, onAfter }: { plan: PlanStep; lastRow: unknown; onAfter: (row: unknown) => void }) {
   const text = useAppSelector(({ bench }) => bench.text);
-  const isOrdered = parsePipeline(text).stages.some(({ stage, off }) => stage?.kind === 'order' && !off);
+  const isOrdered = usualSurface.parse(text).stages.some(({ stage, off }) => stage?.kind === 'order' && !off);
   const skipped = inWorkOrder(plan).find(({ step }) => step === 'offset')?.rowCount ?? 0;
   if (!isOrdered || skipped < deep) return null;
   return (

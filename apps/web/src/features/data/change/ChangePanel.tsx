@@ -4,7 +4,7 @@ import Button from '@mui/material/Button';
 import LinearProgress from '@mui/material/LinearProgress';
 import { useTheme } from '@mui/material/styles';
 import type { ChangeAnswer, CollectionInfo } from '@zesty-sieve/contract';
-import { checkPipeline, isChangeStep, parametersOf, parsePipeline } from '@zesty-sieve/core/language';
+import { checkPipeline, isChangeStep, parametersOf, usualSurface } from '@zesty-sieve/core/language';
 import { useSnackbar } from 'notistack';
 import { useMemo, useRef, useState } from 'react';
 import { Panel, PanelGroup } from 'react-resizable-panels';
@@ -42,7 +42,7 @@ export function ChangePanel({ collection, onMade }: { collection: CollectionInfo
     // eslint-disable-next-line react-hooks/exhaustive-deps -- the path is one of text
     [plain, collection.identity],
   );
-  const pipeline = useMemo(() => parsePipeline(text), [text]);
+  const pipeline = useMemo(() => usualSurface.parse(text), [text]);
   const checked = useMemo(() => checkPipeline(pipeline, environment), [pipeline, environment]);
   const names = useMemo(() => parametersOf(pipeline), [pipeline]);
   const isBound = names.every((name) => (parameters[name] ?? '').trim() !== '');

@@ -1,8 +1,8 @@
-import { findings } from '../diagnostics/findings.ts';
-import type { Finding } from '../diagnostics/diagnostic.ts';
-import { Places, type Identified } from '../places.ts';
-import type { Span } from '../span.ts';
-import { describe, type Sign, type Token } from '../tokens.ts';
+import { findings } from '../../diagnostics/findings.ts';
+import type { Finding } from '../../diagnostics/diagnostic.ts';
+import { Places, type Identified } from '../../places.ts';
+import type { Span } from '../../span.ts';
+import { describe, type Sign, type Token } from './tokens.ts';
 
 /** Nested deeper than this, an expression gets a diagnostic instead of a tree. */
 export const depthLimit = 200;

@@ -1,6 +1,6 @@
-import { findings } from '../diagnostics/findings.ts';
-import type { Span } from '../span.ts';
-import type { Literal } from '../tree.ts';
+import { findings } from '../../diagnostics/findings.ts';
+import type { Span } from '../../span.ts';
+import type { Literal } from '../../tree.ts';
 import type { Reader } from './reader.ts';
 
 /** A number literal; `sign` is the minus before it where it belongs to the literal. */

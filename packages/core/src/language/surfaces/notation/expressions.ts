@@ -1,7 +1,7 @@
-import { findings } from '../diagnostics/findings.ts';
-import { cover } from '../span.ts';
-import type { Token } from '../tokens.ts';
-import type { ArithmeticOperator, Comparison, ComparisonOperator, Expression, Logical } from '../tree.ts';
+import { findings } from '../../diagnostics/findings.ts';
+import { cover } from '../../span.ts';
+import type { Token } from './tokens.ts';
+import type { ArithmeticOperator, Comparison, ComparisonOperator, Expression, Logical } from '../../tree.ts';
 import { parseNumber } from './literals.ts';
 import { parsePath } from './paths.ts';
 import { commaSeparated, depthLimit, type Reader } from './reader.ts';

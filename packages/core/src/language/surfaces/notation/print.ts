@@ -1,4 +1,4 @@
-import type { ArithmeticOperator, Expression, PathExpression, Segment, Selector } from '../tree.ts';
+import type { ArithmeticOperator, Expression, PathExpression, Segment, Selector } from '../../tree.ts';
 
 /** How tightly each form binds; a looser form inside a tighter one stands in brackets. */
 const binding: Record<Expression['kind'], number> = {

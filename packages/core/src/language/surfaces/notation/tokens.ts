@@ -1,6 +1,6 @@
-import { findings } from './diagnostics/findings.ts';
-import type { Finding } from './diagnostics/diagnostic.ts';
-import type { Span } from './span.ts';
+import { findings } from '../../diagnostics/findings.ts';
+import type { Finding } from '../../diagnostics/diagnostic.ts';
+import type { Span } from '../../span.ts';
 
 export type Token = Span &
   (

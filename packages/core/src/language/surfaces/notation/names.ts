@@ -1,5 +1,5 @@
-import type { GivenName } from '../stages/stage.ts';
-import type { Identified } from '../places.ts';
+import type { GivenName } from '../../stages/stage.ts';
+import type { Identified } from '../../places.ts';
 import { isPlainlyWritten } from './print.ts';
 import type { Reader } from './reader.ts';
 

@@ -1,29 +1,13 @@
-import { descend, type FieldInfo, type FieldTree } from '../shape/fieldTree.ts';
-import type { Kind } from '../values/kind.ts';
-import { checkPipeline, type Environment } from './checkPipeline.ts';
-import { functionSignatures, type FunctionName } from './functions/signatures.ts';
-import { signatureText } from './functions/signature.ts';
-import { isPlainlyWritten, pathText } from './grammar/print.ts';
+import type { Completion, Completions } from '../../completions.ts';
+import { descend, type FieldInfo, type FieldTree } from '../../../shape/fieldTree.ts';
+import type { Kind } from '../../../values/kind.ts';
+import { checkPipeline, type Environment } from '../../checkPipeline.ts';
+import { functionSignatures, type FunctionName } from '../../functions/signatures.ts';
+import { signatureText } from '../../functions/signature.ts';
+import { isPlainlyWritten, pathText } from './print.ts';
 import { parsePipeline } from './parsePipeline.ts';
-import { definitionOf, kindsFor, stageWords, type Purpose } from './stages/registry.ts';
+import { definitionOf, kindsFor, stageWords, type Purpose } from '../../stages/registry.ts';
 import { tokenize, type Token } from './tokens.ts';
-
-/** One thing that may be written at the cursor. */
-export interface Completion {
-  readonly label: string;
-  readonly kind: 'stage' | 'function' | 'collection' | 'field' | 'value' | 'word' | 'parameter';
-  /** Beside the label: a signature, types and presence. */
-  readonly detail?: string;
-  /** A sentence that explains it. */
-  readonly info?: string;
-  /** What is put in place of `[from, offset)`; the label unless said. */
-  readonly insert?: string;
-}
-
-export interface Completions {
-  readonly from: number;
-  readonly options: readonly Completion[];
-}
 
 const valuePositions = new Set(['==', '!=', '<', '<=', '>', '>=', 'in', '[', ',', '(']);
 

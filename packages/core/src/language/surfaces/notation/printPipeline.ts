@@ -1,5 +1,5 @@
-import { isPlaced, type Pipeline, type PlacedStage } from './pipeline.ts';
-import { definitionOf } from './stages/registry.ts';
+import { isPlaced, type Pipeline, type PlacedStage } from '../../pipeline.ts';
+import { definitionOf } from '../../stages/registry.ts';
 
 /**
  * The one canonical layout: a stage a line, one space between words, comments where they stood, no more than

@@ -1,8 +1,9 @@
-import type { Finding } from '../diagnostics/diagnostic.ts';
-import type { Places } from '../places.ts';
-import { tokenize } from '../tokens.ts';
-import type { Expression } from '../tree.ts';
-import { checkCondition, checkValue } from './check.ts';
+import { notationWords } from './words.ts';
+import type { Finding } from '../../diagnostics/diagnostic.ts';
+import type { Places } from '../../places.ts';
+import { tokenize } from './tokens.ts';
+import type { Expression } from '../../tree.ts';
+import { checkCondition, checkValue } from '../../checkExpression.ts';
 import { parseExpression } from './expressions.ts';
 import { ParseFailure, Reader } from './reader.ts';
 
@@ -25,6 +26,7 @@ export function parseText<T>(
       source: '',
       report: (finding) => found.push(finding),
       at: (node) => reader.at(node),
+      words: notationWords,
     });
     const error = found.find((finding) => finding.severity === 'error');
     return error === undefined ? { read, places: reader.places } : { finding: error };

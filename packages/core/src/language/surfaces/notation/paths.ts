@@ -1,5 +1,5 @@
-import type { PathExpression, PathRoot, Segment, Selector } from '../tree.ts';
-import type { Span } from '../span.ts';
+import type { PathExpression, PathRoot, Segment, Selector } from '../../tree.ts';
+import type { Span } from '../../span.ts';
 import { parseExpression } from './expressions.ts';
 import { parseInteger } from './literals.ts';
 import { commaSeparated, type Reader } from './reader.ts';

@@ -1,12 +1,12 @@
-import { findings } from './diagnostics/findings.ts';
-import { lineAt, type Finding } from './diagnostics/diagnostic.ts';
-import { nearest } from './diagnostics/nearest.ts';
-import { ParseFailure, Reader } from './grammar/reader.ts';
-import { isPlaced, type Between, type Pipeline, type PlacedStage } from './pipeline.ts';
-import { Places } from './places.ts';
-import type { Span } from './span.ts';
-import { definitionOf, stageKinds, stageWords } from './stages/registry.ts';
-import type { Stage, StageKind } from './stages/stage.ts';
+import { findings } from '../../diagnostics/findings.ts';
+import { lineAt, type Finding } from '../../diagnostics/diagnostic.ts';
+import { nearest } from '../../diagnostics/nearest.ts';
+import { ParseFailure, Reader } from './reader.ts';
+import { isPlaced, type Between, type Pipeline, type PlacedStage } from '../../pipeline.ts';
+import { Places } from '../../places.ts';
+import type { Span } from '../../span.ts';
+import { definitionOf, stageKinds, stageWords } from '../../stages/registry.ts';
+import type { Stage, StageKind } from '../../stages/stage.ts';
 import { tokenize, type Token } from './tokens.ts';
 
 interface Block extends Span {

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
-import { fieldTree, type FlatField } from '../shape/fieldTree.ts';
-import { checkPipeline, complete, functionSignatures, parsePipeline, stageKinds, stageWords, type Environment } from './index.ts';
+import { fieldTree, type FlatField } from '../../../shape/fieldTree.ts';
+import { checkPipeline, functionSignatures, usualSurface, stageKinds, stageWords, type Environment } from '../../index.ts';
 
 const field = (path: string, types: object, top: unknown[] = []): FlatField => ({
   steps: path.split('.').map((name) => (name === '*' ? { element: true } : { field: name })),
@@ -29,7 +29,7 @@ const environment: Environment = {
   collections: ['bookings', 'huts'],
   shapeOf: (name) => (Object.hasOwn(shapes, name) ? shapes[name as keyof typeof shapes] : undefined),
 };
-const offered = (text: string, at = text.length) => complete(text, at, environment)?.options ?? [];
+const offered = (text: string, at = text.length) => usualSurface.complete(text, at, environment)?.options ?? [];
 const labels = (text: string, at?: number) => offered(text, at).map(({ label }) => label);
 
 test.each<[string, string[], string[]]>([
@@ -97,7 +97,7 @@ test('wherever the cursor stands something sensible is offered or nothing, and w
     fc.property(fc.constantFrom(...texts), fc.nat(400), fc.boolean(), fc.nat(60), (text, place, isCut, choice) => {
       const at = Math.min(text.length, place);
       const written = isCut ? text.slice(0, at) : text;
-      const found = complete(written, at, environment);
+      const found = usualSurface.complete(written, at, environment);
       if (found === undefined) return;
       expect(found.from).toBeGreaterThanOrEqual(0);
       expect(found.from).toBeLessThanOrEqual(at);
@@ -106,7 +106,7 @@ test('wherever the cursor stands something sensible is offered or nothing, and w
       const { label, insert = label, kind } = found.options[choice % found.options.length];
       // What was begun and is now finished, with nothing after it.
       const taken = written.slice(0, found.from) + insert;
-      const { diagnostics } = checkPipeline(parsePipeline(taken), environment);
+      const { diagnostics } = checkPipeline(usualSurface.parse(taken), environment);
       const inside = diagnostics.filter(({ from, to }) => from < taken.length && to > found.from);
       const codes = inside.map(({ code }) => code);
       if (kind === 'field') expect({ taken, codes }).not.toMatchObject({ codes: expect.arrayContaining(['unknown-field']) as unknown });

@@ -1,14 +1,15 @@
-import { findings } from '../diagnostics/findings.ts';
-import { nearest } from '../diagnostics/nearest.ts';
-import type { Finding } from '../diagnostics/diagnostic.ts';
-import { functionSignatures, isConditionCall, signatureOf } from '../functions/signatures.ts';
-import { signatureText, type ParameterSignature } from '../functions/signature.ts';
-import { descend, type FieldTree } from '../../shape/fieldTree.ts';
-import type { Kind } from '../../values/kind.ts';
-import { kindOf } from '../../values/kind.ts';
-import { patternProblem } from '../../values/iRegexp.ts';
-import type { Identified } from '../places.ts';
-import { cover, type Span } from '../span.ts';
+import type { Words } from './surfaces/surface.ts';
+import { findings } from './diagnostics/findings.ts';
+import { nearest } from './diagnostics/nearest.ts';
+import type { Finding } from './diagnostics/diagnostic.ts';
+import { functionSignatures, isConditionCall, signatureOf } from './functions/signatures.ts';
+import { signatureText, type ParameterSignature } from './functions/signature.ts';
+import { descend, type FieldTree } from '../shape/fieldTree.ts';
+import type { Kind } from '../values/kind.ts';
+import { kindOf } from '../values/kind.ts';
+import { patternProblem } from '../values/iRegexp.ts';
+import type { Identified } from './places.ts';
+import { cover, type Span } from './span.ts';
 import {
   isCondition,
   isSingle,
@@ -18,8 +19,8 @@ import {
   type Membership,
   type PathExpression,
   type Selector,
-} from '../tree.ts';
-import { isPlainlyWritten, printExpression, printPath } from './print.ts';
+} from './tree.ts';
+import { isPlainlyWritten } from './surfaces/notation/print.ts';
 
 /** What the roots of paths are like. */
 export interface Roots {
@@ -34,6 +35,8 @@ export interface Scope extends Roots {
   readonly source: string;
   readonly droppedAt?: (names: readonly string[]) => number | undefined;
   readonly report: (finding: Finding) => void;
+  /** How the parts of the text are called in what is found. */
+  readonly words: Words;
   /** Where a node stands in the text. */
   readonly at: (node: Identified) => Span;
 }
@@ -67,7 +70,7 @@ export function checkCondition(expression: Expression, scope: Scope): void {
       return;
     default:
       checkValue(expression, scope);
-      scope.report(findings.conditionWanted(scope.at(expression), printExpression(expression)));
+      scope.report(findings.conditionWanted(scope.at(expression), scope.words.expression(expression)));
   }
 }
 
@@ -114,11 +117,11 @@ function checkComparison(expression: Comparison | Membership, scope: Scope): voi
   rejectCondition(expression, left, right, scope);
   rejectCondition(expression, right, left, scope);
   if (left.kind === 'path' && !isSingle(left)) {
-    scope.report(findings.severalCompared(scope.at(expression), asFilter(left, expression, 'left')));
+    scope.report(findings.severalCompared(scope.at(expression), asFilter(left, expression, 'left', scope)));
   }
   if (expression.kind === 'comparison') {
     if (right.kind === 'path' && !isSingle(right)) {
-      scope.report(findings.severalCompared(scope.at(expression), asFilter(right, expression, 'right')));
+      scope.report(findings.severalCompared(scope.at(expression), asFilter(right, expression, 'right', scope)));
     }
     warnOfTypes(left, expression, right, scope);
     warnOfTypes(right, expression, left, scope);
@@ -126,19 +129,24 @@ function checkComparison(expression: Comparison | Membership, scope: Scope): voi
 }
 
 /** `@.nights[*].fee == 40` asked rightly: `@.nights[?@.fee == 40]`. */
-function asFilter(path: PathExpression, { kind, ...comparison }: Comparison | Membership, side: 'left' | 'right'): string | undefined {
+function asFilter(
+  path: PathExpression,
+  { kind, ...comparison }: Comparison | Membership,
+  side: 'left' | 'right',
+  { words }: Scope,
+): string | undefined {
   const several = path.segments.findLastIndex(
     ({ selectors, descendant }) => descendant || selectors.length !== 1 || !['name', 'index'].includes(selectors[0].kind),
   );
   const segment = path.segments[several];
   if (segment.descendant || segment.selectors.length !== 1 || segment.selectors[0].kind !== 'wildcard') return undefined;
-  const element = printPath({ ...path, root: { kind: 'current' }, segments: path.segments.slice(several + 1) });
+  const element = words.expression({ ...path, root: { kind: 'current' }, segments: path.segments.slice(several + 1) });
   const operator = kind === 'in' ? 'in' : (comparison as Comparison).operator;
   const inner =
     side === 'left'
-      ? `${element} ${operator} ${printExpression(comparison.right)}`
-      : `${printExpression(comparison.left)} ${operator} ${element}`;
-  return `${printPath({ ...path, segments: path.segments.slice(0, several) })}[?${inner}]`;
+      ? `${element} ${operator} ${words.expression(comparison.right)}`
+      : `${words.expression(comparison.left)} ${operator} ${element}`;
+  return `${words.expression({ ...path, segments: path.segments.slice(0, several) })}[?${inner}]`;
 }
 
 function rejectCondition(whole: Expression, side: Expression, other: Expression, scope: Scope): void {
@@ -164,7 +172,9 @@ function warnOfTypes(path: Expression, { operator }: Comparison, other: Expressi
   if ((wanted === 'null' || wanted === 'boolean') && orderings.includes(operator)) return;
   const found = (Object.keys(types) as Kind[]).filter((kind) => kind !== 'missing' && (types[kind] ?? 0) > 0);
   if (found.length > 0 && !found.includes(wanted)) {
-    scope.report(findings.typeNeverFound(comparedAt(scope.at(path), scope.at(other)), printPath(path), wanted, found.join(' or ')));
+    scope.report(
+      findings.typeNeverFound(comparedAt(scope.at(path), scope.at(other)), scope.words.expression(path), wanted, found.join(' or ')),
+    );
   }
 }
 
@@ -270,7 +280,7 @@ function follow(
 
 function checkPath(path: PathExpression, scope: Scope): void {
   follow(path, scope, (names, near, at) => {
-    const written = printPath({
+    const written = scope.words.expression({
       ...path,
       segments: path.segments.slice(0, path.segments.findIndex(({ selectors }) => selectors.includes(at)) + 1),
     });
