@@ -189,36 +189,3 @@ export type ExportFormat = z.infer<typeof exportFormat>;
 /** Of a CSV: whether texts that a spreadsheet would take for formulas get an apostrophe before them, or stay as they are. */
 export const formulasQuery = z.object({ formulas: z.enum(['plain', 'guard']).default('plain') });
 export const exportQuery = formulasQuery.extend({ format: exportFormat.default('ndjson') });
-
-export const indexDefinition = z.strictObject({
-  name: z.string().trim().min(1).max(200).optional(),
-  keys: z.array(z.string().min(1)).min(1).max(16),
-  kind: z.enum(['ordered']).default('ordered'),
-  unique: z.boolean().default(false),
-  where: z.string().optional(),
-});
-export type IndexRequestBody = z.input<typeof indexDefinition>;
-export const index = z.object({
-  name: z.string(),
-  keys: z.array(z.string()),
-  kind: z.literal('ordered'),
-  unique: z.boolean(),
-  where: z.string().nullable(),
-  entries: z.int(),
-  /** Bytes in memory. */
-  bytes: z.int(),
-  /** RFC 3339; null for the identity index, which comes with the collection. */
-  createdAt: z.string().nullable(),
-  buildMs: z.number().nullable(),
-  /** How many kept runs have used it, and when the last one did. */
-  uses: z.int(),
-  lastUsedAt: z.string().nullable(),
-});
-export type IndexInfo = z.infer<typeof index>;
-export const indexBuild = z.object({ name: z.string(), phase: z.enum(['waiting', 'reading', 'sorting', 'filling']), share: z.number() });
-export type IndexBuild = z.infer<typeof indexBuild>;
-export const indexList = z.object({
-  indexes: z.array(index),
-  /** Those that are being built, and the share of their phase that is done. */
-  building: z.array(indexBuild),
-});

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { indexDefinition } from './collections.ts';
+import { indexOfCollection } from './indexes.ts';
 import { json, parameters } from './names.ts';
 import { cost, guards, measured, planStep, queryLine, rewrite, suggestion, weighedWay } from './queries.ts';
 import { runOrders } from './runOrders.ts';
@@ -132,10 +132,7 @@ export type IndexUsers = z.infer<typeof indexUsers>;
 
 /** Indexes that are not built, held against the questions that were asked before. */
 export const whatIfRequest = z.strictObject({
-  indexes: z
-    .array(indexDefinition.extend({ collection: z.string() }))
-    .min(1)
-    .max(10),
+  indexes: z.array(indexOfCollection).min(1).max(10),
 });
 export type WhatIfBody = z.input<typeof whatIfRequest>;
 export const whatIfResult = z.object({ runs: z.int(), serves: advisedIndex.shape.serves });

@@ -1,5 +1,6 @@
 export * from './names.ts';
 export * from './collections.ts';
+export * from './indexes.ts';
 export * from './queries.ts';
 export * from './changes.ts';
 export * from './history.ts';

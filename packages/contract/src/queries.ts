@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { indexDefinition } from './collections.ts';
+import { indexOfSource } from './indexes.ts';
 import { collectionName, json, parameters, pipelineName } from './names.ts';
 
 export const guards = z.strictObject({
@@ -58,10 +58,7 @@ export type QueryBody = z.input<typeof queryRequest>;
 
 export const planRequest = z.strictObject({
   ...planOptions,
-  whatIf: z
-    .array(indexDefinition.extend({ collection: z.string().optional() }))
-    .max(20)
-    .optional(),
+  whatIf: z.array(indexOfSource).max(20).optional(),
 });
 export type PlanBody = z.input<typeof planRequest>;
 
@@ -148,6 +145,8 @@ export type WeighedWay = z.infer<typeof weighedWay>;
 export const suggestion = z.object({
   collection: z.string(),
   keys: z.array(z.string()),
+  /** Where it is of another kind than the ordered one. */
+  kind: z.string().optional(),
   /** Further indexes that it is of use with alone: alternatives that ask for different keys take one each. */
   beside: z.array(z.array(z.string())).optional(),
   documentsRead: z.number(),

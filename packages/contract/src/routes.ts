@@ -2,6 +2,7 @@ import type { z } from 'zod';
 import * as h from './changes.ts';
 import * as c from './collections.ts';
 import * as r from './history.ts';
+import * as i from './indexes.ts';
 import * as q from './queries.ts';
 
 export interface Route {
@@ -212,8 +213,8 @@ export const routes: readonly Route[] = [
     answer: c.collectionCheck,
   },
   { method: 'delete', path: '/collections/:c/check', summary: 'Ends the check that is under way', status: 204 },
-  { method: 'get', path: '/collections/:c/indexes', summary: 'The indexes of a collection', status: 200, answer: c.indexList },
-  { method: 'post', path: '/collections/:c/indexes', summary: 'Builds an index', body: c.indexDefinition, status: 201, answer: c.index },
+  { method: 'get', path: '/collections/:c/indexes', summary: 'The indexes of a collection', status: 200, answer: i.indexList },
+  { method: 'post', path: '/collections/:c/indexes', summary: 'Builds an index', body: i.indexDefinition, status: 201, answer: i.index },
   { method: 'delete', path: '/collections/:c/indexes/:name', summary: 'Drops an index', status: 204 },
   { method: 'delete', path: '/collections/:c/indexes/:name/build', summary: 'Ends the building of an index', status: 204 },
   { method: 'post', path: '/query', summary: 'Runs a pipeline', body: q.queryRequest, status: 200, answer: q.queryResult },

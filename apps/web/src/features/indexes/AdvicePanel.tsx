@@ -1,3 +1,4 @@
+import { headingOf } from './kinds/registry.ts';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import type { IndexInfo } from '@zesty-sieve/contract';
@@ -74,7 +75,7 @@ export function AdvicePanel({ collection, indexes }: { collection: string; index
         <Box key={index.name + why} sx={{ display: 'flex', gap: 1.5, alignItems: 'center', fontSize: 12.5, py: 0.5 }}>
           <Box sx={{ flex: 1 }}>
             <Box component="b" sx={{ fontFamily: codeFont, fontVariantLigatures: 'none' }}>
-              {index.keys.join(', ')}
+              {headingOf(index)}
             </Box>{' '}
             is {why}
           </Box>

@@ -1,3 +1,4 @@
+import { headingOf, viewOfKind } from './kinds/registry.ts';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import type { IndexInfo } from '@zesty-sieve/contract';
@@ -41,23 +42,24 @@ export function DropDialog({ collection, index, onClose }: { collection: string;
 
 /** Drops an index and offers to build it again as it was. */
 export function useDropWithUndo(collection: string): {
-  drop: (index: Pick<IndexInfo, 'name' | 'keys' | 'unique' | 'where'>) => Promise<boolean>;
+  drop: (index: IndexInfo) => Promise<boolean>;
   isDropping: boolean;
 } {
   const [remove, { isLoading }] = useDropIndexMutation();
   const [create] = useCreateIndexMutation();
   const { enqueueSnackbar, closeSnackbar } = useSnackbar();
-  const drop = async ({ name, keys, unique, where }: Pick<IndexInfo, 'name' | 'keys' | 'unique' | 'where'>) => {
+  const drop = async (index: IndexInfo) => {
+    const { name, where } = index;
     const done = await remove({ collection, name });
     if (done.error) {
       enqueueSnackbar(problemText(done.error), { variant: 'error' });
       return false;
     }
     const undo = async () => {
-      const made = await create({ collection, name, keys, unique, ...(where !== null && { where }) });
+      const made = await create({ collection, name, ...viewOfKind(index.kind).again(index), ...(where !== null && { where }) });
       enqueueSnackbar(made.error ? problemText(made.error) : `The index ${name} is back.`, { variant: made.error ? 'error' : 'default' });
     };
-    enqueueSnackbar(`Dropped the index on ${keys.join(', ')}.`, {
+    enqueueSnackbar(`Dropped the index on ${headingOf(index)}.`, {
       autoHideDuration: 12_000,
       action: (key) => (
         <Button

@@ -6,6 +6,7 @@ import { useState } from 'react';
 import { codeFont } from '../../app/theme.ts';
 import { bytes, count, counted, duration } from '../../parts/numbers.ts';
 import { DropDialog } from './DropDialog.tsx';
+import { headingOf, viewOfKind } from './kinds/registry.ts';
 import { IndexValues } from './IndexValues.tsx';
 
 const grid = {
@@ -49,6 +50,7 @@ function when(instant: string): string {
 }
 
 function IndexRow({ collection, index }: { collection: string; index: IndexInfo }) {
+  const facts = [...viewOfKind(index.kind).facts(index), ...(index.where === null ? [] : [`only where ${index.where}`])];
   const [isOpen, setOpen] = useState(false);
   const [isDropping, setDropping] = useState(false);
   return (
@@ -64,13 +66,9 @@ function IndexRow({ collection, index }: { collection: string; index: IndexInfo 
               overflowWrap: 'anywhere',
             }}
           >
-            {index.keys.join(', ')}
+            {headingOf(index)}
           </Box>
-          {(index.unique || index.where !== null) && (
-            <Box sx={{ fontSize: 11.5, color: 'text.secondary' }}>
-              {[index.unique && 'unique', index.where !== null && `only where ${index.where}`].filter(Boolean).join(', ')}
-            </Box>
-          )}
+          {facts.length > 0 && <Box sx={{ fontSize: 11.5, color: 'text.secondary' }}>{facts.join(', ')}</Box>}
         </Box>
         <Box role="cell" sx={{ overflowWrap: 'anywhere', fontSize: 12.5 }}>
           {index.name}

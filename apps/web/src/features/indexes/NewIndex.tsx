@@ -1,56 +1,49 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import Checkbox from '@mui/material/Checkbox';
-import FormControlLabel from '@mui/material/FormControlLabel';
+import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
-import type { WhatIfAnswer } from '@zesty-sieve/contract';
+import type { IndexKindName, IndexRequestBody, WhatIfAnswer } from '@zesty-sieve/contract';
 import { useState } from 'react';
 import { problemText, useWhatIfMutation } from '../../api/api.ts';
 import { counted } from '../../parts/numbers.ts';
-import { splitKeys } from './keys.ts';
+import { indexKindNames, viewOfKind } from './kinds/registry.ts';
 import { Served } from './Served.tsx';
-
-/** An index as it is asked for. */
-export interface NewIndexRequest {
-  readonly keys: string[];
-  readonly name?: string;
-  readonly unique?: boolean;
-  readonly where?: string;
-}
 
 interface NewIndexProps {
   readonly collection: string;
   readonly isBuilding: boolean;
   readonly problem: string | undefined;
-  readonly onBuild: (asked: NewIndexRequest) => Promise<boolean>;
+  readonly onBuild: (asked: IndexRequestBody) => Promise<boolean>;
   readonly onTyped: () => void;
 }
 
 /** Asks for an index of keys written in the notation: what it would serve is seen before it is built. */
 export function NewIndex({ collection, isBuilding, problem, onBuild, onTyped }: NewIndexProps) {
-  const [keys, setKeys] = useState('');
+  const [kind, setKind] = useState(indexKindNames[0]);
+  const view = viewOfKind(kind);
+  const [draft, setDraft] = useState(view.empty);
   const [where, setWhere] = useState('');
   const [name, setName] = useState('');
-  const [unique, setUnique] = useState(false);
   const [whatIf, { data, error, isLoading, reset }] = useWhatIfMutation();
-  const asked: NewIndexRequest = {
-    keys: splitKeys(keys),
-    unique,
+  const own = view.request(draft);
+  const asked: IndexRequestBody | undefined = own && {
+    ...own,
     ...(name.trim() !== '' && { name: name.trim() }),
     ...(where.trim() !== '' && { where }),
   };
-  const typed = (set: (value: string) => void) => (value: string) => {
-    set(value);
-    reset();
-    onTyped();
-  };
+  const typed =
+    <T,>(set: (value: T) => void) =>
+    (value: T) => {
+      set(value);
+      reset();
+      onTyped();
+    };
   const wrong = problem ?? (error === undefined ? undefined : problemText(error));
   const submit = async () => {
-    if (!(await onBuild(asked))) return;
-    setKeys('');
+    if (asked === undefined || !(await onBuild(asked))) return;
+    setDraft(view.empty);
     setWhere('');
     setName('');
-    setUnique(false);
     reset();
   };
   return (
@@ -64,15 +57,27 @@ export function NewIndex({ collection, isBuilding, problem, onBuild, onTyped }: 
       sx={{ px: 2.5, py: 2, bgcolor: (t) => t.roles.form, borderBottom: 1, borderColor: 'divider' }}
     >
       <Box sx={{ display: 'flex', gap: 1.5, alignItems: 'flex-start', flexWrap: 'wrap' }}>
-        <TextField
-          label="Keys"
-          placeholder="@.status, @.arrivesOn desc"
-          value={keys}
-          onChange={(event) => typed(setKeys)(event.target.value)}
-          error={wrong !== undefined}
-          helperText={wrong ?? 'As in order by: the keys that are asked for by equality first, then the order or one range'}
-          sx={{ flex: 2, minWidth: 280 }}
-        />
+        {indexKindNames.length > 1 && (
+          <TextField
+            select
+            label="Kind"
+            value={kind}
+            onChange={(event) => {
+              const next = event.target.value as IndexKindName;
+              setKind(next);
+              typed(setDraft)(viewOfKind(next).empty);
+            }}
+            helperText={view.doc}
+            sx={{ width: 150 }}
+          >
+            {indexKindNames.map((one) => (
+              <MenuItem key={one} value={one}>
+                {viewOfKind(one).title}
+              </MenuItem>
+            ))}
+          </TextField>
+        )}
+        <view.Fields draft={draft} wrong={wrong} onChange={typed(setDraft)} />
         <TextField
           label="Only where (optional)"
           placeholder='@.status == "late"'
@@ -87,19 +92,15 @@ export function NewIndex({ collection, isBuilding, problem, onBuild, onTyped }: 
           onChange={(event) => typed(setName)(event.target.value)}
           sx={{ width: 150 }}
         />
-        <FormControlLabel
-          control={<Checkbox size="small" checked={unique} onChange={(event) => setUnique(event.target.checked)} />}
-          label="Unique"
-        />
         <Button
           variant="outlined"
-          disabled={asked.keys.length === 0 || isLoading}
-          onClick={() => void whatIf({ indexes: [{ collection, ...asked }] })}
-          sx={{ mt: 0.5 }}
+          disabled={asked === undefined || isLoading}
+          onClick={() => asked && void whatIf({ indexes: [{ collection, ...asked }] })}
+          sx={{ mt: 0.5, order: 2 }}
         >
           What if?
         </Button>
-        <Button type="submit" variant="contained" disabled={asked.keys.length === 0 || isBuilding} sx={{ mt: 0.5 }}>
+        <Button type="submit" variant="contained" disabled={asked === undefined || isBuilding} sx={{ mt: 0.5, order: 2 }}>
           {isBuilding ? 'Building …' : 'Build'}
         </Button>
       </Box>

@@ -1,7 +1,7 @@
 import { useSnackbar } from 'notistack';
 import { isCancelled, problemText, useCreateIndexMutation } from '../../api/api.ts';
 import { counted } from '../../parts/numbers.ts';
-import type { NewIndexRequest } from './NewIndex.tsx';
+import type { IndexRequestBody } from '@zesty-sieve/contract';
 
 /** Builds indexes of a collection, and tells how it went; what was wrong with the last one asked for. */
 export function useBuildIndex(collection: string) {
@@ -9,7 +9,7 @@ export function useBuildIndex(collection: string) {
   const [create, { error, isLoading, reset }] = useCreateIndexMutation();
   const wasCancelled = isCancelled(error);
   /** @returns whether it is there now */
-  const build = async (asked: NewIndexRequest): Promise<boolean> => {
+  const build = async (asked: IndexRequestBody): Promise<boolean> => {
     const made = await create({ collection, ...asked });
     if (made.error === undefined) {
       enqueueSnackbar(`The index ${made.data.name} is built: ${counted(made.data.entries, 'entry', 'entries')}.`);

@@ -1,0 +1,28 @@
+import type { IndexInfo, IndexKindName, IndexRequestBody } from '@zesty-sieve/contract';
+import type { ComponentType } from 'react';
+
+/** What is asked for, without what any kind has: its name and its condition. */
+export type OwnRequest<K extends IndexKindName> = Omit<Extract<IndexRequestBody, { kind?: K }>, 'name' | 'where'>;
+export type InfoOf<K extends IndexKindName> = Extract<IndexInfo, { kind: K }>;
+
+interface FieldsProps<D> {
+  readonly draft: D;
+  /** What is wrong with the last one that was asked for. */
+  readonly wrong: string | undefined;
+  readonly onChange: (draft: D) => void;
+}
+
+/** How one kind of index is asked for and told of: a file each, and a line in the registry. */
+export interface IndexKindView<K extends IndexKindName, D> {
+  readonly title: string;
+  readonly doc: string;
+  readonly empty: D;
+  /** What a draft asks for; undefined while it says too little. */
+  readonly request: (draft: D) => OwnRequest<K> | undefined;
+  readonly Fields: ComponentType<FieldsProps<D>>;
+  /** What it is on, as the list names it, and what else is to be said of it. */
+  readonly heading: (index: InfoOf<K>) => string;
+  readonly facts: (index: InfoOf<K>) => readonly string[];
+  /** What asks for the same again. */
+  readonly again: (index: InfoOf<K>) => OwnRequest<K>;
+}

@@ -1,0 +1,52 @@
+import { z } from 'zod';
+
+/** What an index of any kind is asked for by. */
+const asked = {
+  name: z.string().trim().min(1).max(200).optional(),
+  /** A condition of the notation: only documents that meet it are indexed. */
+  where: z.string().optional(),
+};
+/** Entries in the order of keys; what is meant where no kind is said. */
+const orderedDefinition = z.strictObject({
+  ...asked,
+  kind: z.literal('ordered').optional(),
+  /** As in `order by`: expressions of the notation, each perhaps with `desc`. */
+  keys: z.array(z.string().min(1)).min(1).max(16),
+  unique: z.boolean().default(false),
+});
+
+/** An index as it is asked for: told apart by its kind, one variant each. */
+export const indexDefinition = z.discriminatedUnion('kind', [orderedDefinition]);
+export type IndexRequestBody = z.input<typeof indexDefinition>;
+/** The same with the collection that it is of. */
+export const indexOfCollection = z.discriminatedUnion('kind', [orderedDefinition.extend({ collection: z.string() })]);
+/** The same where the collection may be left to the pipeline that it is planned for. */
+export const indexOfSource = z.discriminatedUnion('kind', [orderedDefinition.extend({ collection: z.string().optional() })]);
+
+/** What is told of an index of any kind. */
+const told = {
+  name: z.string(),
+  where: z.string().nullable(),
+  entries: z.int(),
+  /** Bytes in memory. */
+  bytes: z.int(),
+  /** RFC 3339; null for the identity index, which comes with the collection. */
+  createdAt: z.string().nullable(),
+  buildMs: z.number().nullable(),
+  /** How many kept runs have used it, and when the last one did. */
+  uses: z.int(),
+  lastUsedAt: z.string().nullable(),
+};
+export const index = z.discriminatedUnion('kind', [
+  z.object({ ...told, kind: z.literal('ordered'), keys: z.array(z.string()), unique: z.boolean() }),
+]);
+export type IndexInfo = z.infer<typeof index>;
+export type IndexKindName = IndexInfo['kind'];
+
+export const indexBuild = z.object({ name: z.string(), phase: z.enum(['waiting', 'reading', 'sorting', 'filling']), share: z.number() });
+export type IndexBuild = z.infer<typeof indexBuild>;
+export const indexList = z.object({
+  indexes: z.array(index),
+  /** Those that are being built, and the share of their phase that is done. */
+  building: z.array(indexBuild),
+});
