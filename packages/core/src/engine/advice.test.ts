@@ -55,7 +55,7 @@ const cases: readonly (readonly [stages: string, advised: readonly string[], rea
   // Array elements.
   ['where includes(@.tags, "t7")', ['@.tags[*]'], 89],
   ['where @.nights[?@.fee == 7]', ['@.nights[*].fee'], 134],
-  // Alternatives.
+  // Disjunction.
   ['where @.hut == "h7" || @.name == "Guest 5"', ['@.hut', '@.name'], 29],
   // Groups that an index has the answer to.
   ['group by @.status measure n = count()', ['@.status'], 0],

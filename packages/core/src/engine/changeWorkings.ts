@@ -126,7 +126,7 @@ export class ChangeWorkings {
       read.reading.asked,
     );
     if (unbound.length > 0) return refused(invalid(unbound));
-    return answered({ read, prepared: { stages: read.finding, written: read.finding, collection, reading: read.reading } });
+    return answered({ read, prepared: { stages: read.finding, collection, reading: read.reading } });
   }
 
   private async makeChange(request: ChangeRequest, isCancelled: () => boolean) {

@@ -115,7 +115,7 @@ describe('counts and guards', () => {
     };
     expect(await helpOf('order by @.n\nlimit 3')).toBe('An index on @.n would help: it gives the order, so nothing is sorted.');
     expect(await helpOf('where @.n == 7')).toBe('An index on @.n would help: it serves @.n == 7.');
-    // Alternatives take an index each.
+    // Disjunction take an index each.
     const either = '@.n == 7 || @.id == 9 && @.status == "late" || @.m == 3';
     expect(await helpOf(`where ${either}`)).toBe(`Indexes on @.n and on @.m would help: they serve ${either}.`);
   });

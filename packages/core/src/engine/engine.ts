@@ -188,9 +188,9 @@ export class Engine {
   async trace(request: QueryRequest, identity: string, isCancelled: () => boolean): Promise<Answer<Trace>> {
     const prepared = this.preparer.prepare(request);
     if (!prepared.ok) return prepared;
-    const { written, collection, reading } = prepared.value;
+    const { stages, collection, reading } = prepared.value;
     return followDocument(identity, {
-      written,
+      written: stages,
       collection,
       reading,
       isView: (name) => this.preparer.isView(name),

@@ -1,11 +1,12 @@
 import { parseConditionText } from '../language/surfaces/notation/texts.ts';
 import { IndexProblem, type IndexDefinition } from '../indexes/definition.ts';
 import { readIndex } from '../indexes/kinds.ts';
-import { collectionsRead, type Views } from '../language/sources.ts';
+import { collectionsRead, namedSources, type Views } from '../language/sources.ts';
 import { nearest } from '../language/diagnostics/nearest.ts';
 import { WayRefused } from '../planner/insisting.ts';
 import type { SourceLookup } from '../planner/layers/layer.ts';
 import { plan, PlanProblem, type Planned, type PlannedStage } from '../planner/plan.ts';
+import type { Expression } from '../language/tree.ts';
 import type { Collection } from './collection.ts';
 import { existing } from './existing.ts';
 import type { Reading } from './reading.ts';
@@ -14,9 +15,7 @@ import { answered, refused, type Answer, type PlanRequest } from './requests.ts'
 
 /** A pipeline that has been read and checked. */
 export interface Prepared {
-  readonly stages: readonly PlannedStage[];
-  /** As they are written, views not in their places. */
-  readonly written: readonly ReadStage[];
+  readonly stages: readonly ReadStage[];
   /** The collection that rows come from. */
   readonly collection: Collection;
   /** Where its stages and expressions stand. */
@@ -61,7 +60,7 @@ export class Preparer {
     }
     if (!prepared.ok) return prepared;
     const unbound = unboundIn(
-      prepared.value.written.map(({ stage }) => stage),
+      prepared.value.stages.map(({ stage }) => stage),
       request.parameters ?? {},
       prepared.value.reading.asked,
     );
@@ -69,12 +68,21 @@ export class Preparer {
   }
 
   private check(request: PlanRequest): Answer<Prepared> {
-    const { stages, written, diagnostics, reading } = readPipeline(request.pipeline, [...this.collections.keys()], this.views, request);
+    const { stages, diagnostics, reading } = readPipeline(request.pipeline, [...this.collections.keys()], this.views, request);
     const errors = diagnostics.filter(({ severity }) => severity === 'error');
+    // What is wrong with a view is told before anyone follows it.
+    if (errors.length > 0) return refused(invalid(errors));
     const [first] = stages;
-    const collection = first?.stage.kind === 'from' ? this.collections.get(first.stage.source) : undefined;
-    if (errors.length > 0 || collection === undefined) return refused(invalid(errors.length > 0 ? errors : diagnostics));
-    return answered({ stages, written, collection, reading });
+    const collection = first?.stage.kind === 'from' ? this.collections.get(this.collectionBehind(first.stage.source)) : undefined;
+    if (collection === undefined) return refused(invalid(diagnostics));
+    return answered({ stages, collection, reading });
+  }
+
+  /** The collection that rows come from in the end, through views that begin one another. */
+  private collectionBehind(name: string): string {
+    const view = this.views.get(name);
+    const [first] = view === undefined ? [] : namedSources(view.pipeline, view.surface);
+    return first === undefined ? name : this.collectionBehind(first);
   }
 
   /** What a name in a pipeline stands for. */
@@ -132,7 +140,8 @@ export class Preparer {
         .map(readIndex);
       const unknown = this.unknownIndex(stages, request);
       if (unknown !== undefined) return refused({ kind: 'not-found', message: unknown });
-      const planned = plan(narrowed(stages, collection, request.only), this.lookupIn(reading), {
+      const planned = plan(stages, this.lookupIn(reading), {
+        only: onlyThese(collection, request.only),
         parameters: request.parameters ?? {},
         now,
         whatIf,
@@ -160,15 +169,13 @@ function listed<T extends string>(one: T | readonly T[] | undefined): readonly T
   return one === undefined ? [] : typeof one === 'string' ? [one] : one;
 }
 
-/** A pipeline on some documents alone, as if its source had no others. */
-function narrowed(stages: readonly PlannedStage[], collection: Collection, only: PlanRequest['only']): readonly PlannedStage[] {
-  if (only === undefined) return stages;
-  const [from, ...rest] = stages;
+/** The condition that keeps some documents alone, by their identities. */
+function onlyThese(collection: Collection, only: PlanRequest['only']): Expression | undefined {
+  if (only === undefined) return undefined;
   // 7 and "7" are one identity.
   const values = only.flatMap((identity) =>
     Number.isFinite(Number(identity)) && String(identity).trim() !== '' ? [String(identity), Number(identity)] : [identity],
   );
   const read = parseConditionText(`${collection.identityPath} in ${JSON.stringify(values)}`);
-  if ('finding' in read) return stages;
-  return [from, { ...from, uncounted: true, stage: { kind: 'where', condition: read.expression } }, ...rest];
+  return 'finding' in read ? undefined : read.expression;
 }

@@ -14,11 +14,9 @@ import type { EngineProblem } from './requests.ts';
 
 export type ReadStage = PlannedStage<PipelineStage>;
 
-/** A pipeline read and checked; its views are in their places. */
+/** A pipeline read and checked. */
 export interface ReadPipeline {
   readonly stages: readonly ReadStage[];
-  /** The stages as they are written, for what is told of lines. */
-  readonly written: readonly ReadStage[];
   readonly diagnostics: readonly Diagnostic[];
   /** Where all of it stands. */
   readonly reading: Reading;
@@ -34,8 +32,7 @@ export interface Extent {
 }
 
 /**
- * Reads a pipeline for planning. A view that it begins with is put in its place, so that it is planned through to its
- * collection and never computed apart.
+ * Reads a pipeline for planning, and checks the views that it names.
  */
 export function readPipeline(text: string, collections: readonly string[], views: Views, extent: Extent = {}): ReadPipeline {
   const { throughLine, throughStage } = extent;
@@ -55,7 +52,7 @@ export function readPipeline(text: string, collections: readonly string[], views
       : [{ stage: placed.stage, id: placed.id }],
   );
   const [first] = written;
-  if (first?.stage.kind !== 'from') return { stages: written, written, diagnostics: found, reading };
+  if (first?.stage.kind !== 'from') return { stages: written, diagnostics: found, reading };
   const problems = written.flatMap(({ stage, id }): Diagnostic[] => {
     const source = 'source' in stage ? stage.source : undefined;
     const view = source === undefined ? undefined : views.get(source);
@@ -65,9 +62,7 @@ export function readPipeline(text: string, collections: readonly string[], views
       ? []
       : [{ ...findings.brokenView(reading.placeOf({ id: stage.sourceId }), source, wrong), line: reading.lineOf(id) }];
   });
-  if (problems.length > 0) return { stages: written, written, diagnostics: [...found, ...problems], reading };
-  const begin = reading.stagesOf(first.stage.source, { stage: first.id, source: first.stage.sourceId });
-  return { stages: begin === undefined ? written : [...begin, ...written.slice(1)], written, diagnostics: found, reading };
+  return { stages: written, diagnostics: [...found, ...problems], reading };
 }
 
 /** What is wrong with a view or one that it reads, in words; undefined where nothing is. */

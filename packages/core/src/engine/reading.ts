@@ -64,7 +64,7 @@ export class Reading implements Wording {
     return this.texts[0];
   }
 
-  /** The stages of a view, with its views in their places; undefined for what is no view. */
+  /** The stages of a view; undefined for what is no view. */
   stagesOf(name: string, named: Naming): readonly PlannedStage<PipelineStage>[] | undefined {
     const view = this.views.get(name);
     if (view === undefined) return undefined;
@@ -77,13 +77,9 @@ export class Reading implements Wording {
     const surface = surfaceNamed(written);
     const { stages, places } = surface.parse(pipeline, this.texts[this.texts.length - 1].places.next);
     this.texts.push({ surface, text: pipeline, places, view: { name, named } });
-    const own = stages.flatMap(({ stage, off, id }) =>
+    return stages.flatMap(({ stage, off, id }) =>
       stage === undefined || off || isChangeStep(stage) ? [] : [{ stage: bound(stage, parameters ?? {}), id }],
     );
-    const [first, ...rest] = own;
-    if (first?.stage.kind !== 'from') return rest;
-    const begin = this.stagesOf(first.stage.source, { stage: first.id, source: first.stage.sourceId }) ?? [first];
-    return withWheresJoined([...begin, ...rest]);
   }
 
   /** Where a node stands in its own text. */
@@ -120,24 +116,6 @@ export class Reading implements Wording {
   private textOf(node: Identified): ReadText {
     return this.texts.find(({ places }) => places.has(node)) ?? this.texts[0];
   }
-}
-
-/** Conditions that follow one another are one: nobody asks how many rows came between them. */
-function withWheresJoined(stages: readonly PlannedStage<PipelineStage>[]): PlannedStage<PipelineStage>[] {
-  const joined: PlannedStage<PipelineStage>[] = [];
-  for (const one of stages) {
-    const before = joined[joined.length - 1];
-    if (one.stage.kind === 'where' && before?.stage.kind === 'where') {
-      const operands = [before.stage.condition, one.stage.condition].flatMap((condition) =>
-        condition.kind === 'and' ? condition.operands : [condition],
-      );
-      joined[joined.length - 1] = {
-        ...before,
-        stage: { kind: 'where', condition: { kind: 'and', operands, id: before.stage.condition.id } },
-      };
-    } else joined.push(one);
-  }
-  return joined;
 }
 
 /** A view's stage with the values that were saved with it in the places of its parameters. */

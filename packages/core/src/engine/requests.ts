@@ -6,9 +6,9 @@ import type { NodeId } from '../language/places.ts';
 import type { IndexRequest } from '../indexes/definition.ts';
 import type { WayKind } from '../planner/insisting.ts';
 import type { Rewrite, RuleName } from '../planner/logical.ts';
-import type { Suggestion } from '../planner/advice.ts';
+import type { Suggestion } from '../planner/advice/advice.ts';
 import type { PlanNode } from './describePlan.ts';
-import type { Weighed } from '../planner/reasons.ts';
+import type { Weighed } from '../planner/explain/reasons.ts';
 import type { Json } from '../values/json.ts';
 
 export interface PlanRequest {

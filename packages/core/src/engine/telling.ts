@@ -1,5 +1,5 @@
 import { worded } from '../language/wording.ts';
-import { namedIndexes } from '../planner/advice.ts';
+import { namedIndexes } from '../planner/advice/advice.ts';
 import { GuardTripped, RunCancelled } from '../execution/guards.ts';
 import type { Run } from '../execution/run.ts';
 import type { IndexDefinition } from '../indexes/definition.ts';

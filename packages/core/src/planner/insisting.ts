@@ -1,5 +1,5 @@
-import { indexesOf } from './reasons.ts';
-import type { Way } from './ways.ts';
+import { indexesOf } from './explain/reasons.ts';
+import type { AccessPath } from './paths/path.ts';
 
 /** Kinds of ways that a request may insist on: to compare ways with one another, whatever they cost. */
 export const wayKinds = [
@@ -34,7 +34,7 @@ export class Insistence {
   }
 
   /** Of several ways to the documents the one to take: the cheapest of those that are insisted on; undefined to leave it open. */
-  choose(ways: readonly Way[]): Way | undefined {
+  choose(ways: readonly AccessPath[]): AccessPath | undefined {
     const { useIndex, toDocuments } = this;
     const wanted = toDocuments.length === 0 ? ways : ways.filter((way) => kindsOf(way).some((kind) => toDocuments.includes(kind)));
     if (useIndex.length === 0) return toDocuments.length === 0 ? undefined : leastOf(wanted);
@@ -83,7 +83,7 @@ export class Insistence {
   }
 }
 
-function kindsOf({ kind, set, match, covering }: Way): readonly WayKind[] {
+function kindsOf({ kind, set, match, covering }: AccessPath): readonly WayKind[] {
   if (kind === 'fullScan') return ['full scan'];
   if (set !== undefined) return [set.combine];
   const inOrder: readonly WayKind[] = match?.ordered === undefined ? [] : ['index order'];
@@ -91,10 +91,10 @@ function kindsOf({ kind, set, match, covering }: Way): readonly WayKind[] {
   return inOrder.length > 0 ? inOrder : ['index'];
 }
 
-function namesOf(way: Way): readonly string[] {
+function namesOf(way: AccessPath): readonly string[] {
   return indexesOf(way).map(({ definition }) => definition.name);
 }
 
-function leastOf(ways: readonly Way[]): Way | undefined {
-  return ways.reduce<Way | undefined>((best, way) => (best === undefined || way.cost < best.cost ? way : best), undefined);
+function leastOf(ways: readonly AccessPath[]): AccessPath | undefined {
+  return ways.reduce<AccessPath | undefined>((best, way) => (best === undefined || way.cost < best.cost ? way : best), undefined);
 }

@@ -1,8 +1,8 @@
+import type { AskedSource } from './askedSource.ts';
 import type { NodeId } from '../language/places.ts';
-import type { FromStage, OrderStage, WhereStage } from '../language/stages/stage.ts';
+import type { OrderStage, WhereStage } from '../language/stages/stage.ts';
 import type { Expression } from '../language/tree.ts';
-import type { Answered } from './answered.ts';
-import { cheapFirst } from './cheapFirst.ts';
+import { cheapFirst } from './layers/cheapFirst.ts';
 import { joined } from './conjuncts.ts';
 import { demandOf } from './demand.ts';
 import { layUnnestedGroup } from './layers/groups.ts';
@@ -10,25 +10,12 @@ import type { LayContext } from './layers/layer.ts';
 import { layStage } from './layers/registry.ts';
 import { isStage, type PlannedStage } from './logical.ts';
 import type { LineSource, OrderedWalk, PhysicalPlan, PhysicalStep } from './physical.ts';
-import type { PlannedSource, Selectivity } from './source.ts';
-import { servedBy, type Question, type Way } from './ways.ts';
+import type { PlannedSource } from './source.ts';
+import { servedBy, type AccessPath } from './paths/path.ts';
 
-/**
- * Lays an operator to every stage, upon the way that was chosen.
- * @param about so many rows of the way will be taken, where it is not known for sure
- */
-export function layOut(
-  from: PlannedStage<FromStage>,
-  wheres: readonly PlannedStage<WhereStage>[],
-  following: readonly PlannedStage[],
-  order: PlannedStage<OrderStage> | undefined,
-  source: PlannedSource,
-  question: Question,
-  chosen: Way,
-  selectivity: Selectivity,
-  context: LayContext,
-  about: number | undefined,
-): PhysicalPlan {
+/** Lays an operator to every stage, upon the path that was chosen. */
+export function layOut(asked: AskedSource, chosen: AccessPath, context: LayContext): PhysicalPlan {
+  const { from, wheres, following, order, source, question, selectivity, about } = asked;
   const counted: LineSource[] = [];
   const served = servedBy(chosen);
   const residualOf = (id: NodeId) =>
@@ -72,7 +59,7 @@ export function layOut(
 }
 
 /** Lines of later conditions that the index serves whole, so that no step of their own is left for them. */
-function servedLines(chosen: Way, others: readonly PlannedStage<WhereStage>[]): NodeId[] {
+function servedLines(chosen: AccessPath, others: readonly PlannedStage<WhereStage>[]): NodeId[] {
   return others.filter(({ id }) => servedBy(chosen).some((conjunct) => conjunct.stage === id)).map(({ id }) => id);
 }
 
@@ -84,7 +71,12 @@ interface AccessParts {
   readonly pace: number | undefined;
 }
 
-function access(source: PlannedSource, { statistics, match, covering, set, path }: Way, parts: AccessParts): PhysicalStep {
+function access(
+  source: PlannedSource,
+  { statistics, match, covering, set, path, cost, sorting }: AccessPath,
+  own: AccessParts,
+): PhysicalStep {
+  const parts = { ...own, cost: cost - sorting };
   if (set !== undefined) {
     const named = set.parts.map((part) => ({ index: part.statistics.definition.name, ranges: part.match.ranges }));
     return { kind: 'indexSetScan', collection: source.name, combine: set.combine, parts: named, ...parts };
@@ -107,7 +99,8 @@ function access(source: PlannedSource, { statistics, match, covering, set, path 
   };
 }
 
-function layRest(
+/** Lays what comes after the documents: one step upon the other. */
+export function layRest(
   access: PhysicalStep,
   following: readonly PlannedStage[],
   given: { order: PlannedStage<OrderStage>; walk: OrderedWalk } | undefined,
@@ -163,22 +156,4 @@ function layOrder(
     count: demand,
     ...common,
   };
-}
-
-/** The same upon an index that answers the first group by itself. */
-export function layAnswered(
-  from: PlannedStage<FromStage>,
-  wheres: readonly PlannedStage<WhereStage>[],
-  { step: found, group, after, entries }: Answered,
-  context: LayContext,
-): PhysicalPlan {
-  const inner = [from, ...wheres.filter(({ uncounted }) => !uncounted)].map(({ id }) => id);
-  const step: PhysicalStep = {
-    ...found,
-    inner,
-    stages: [...inner, group.id],
-    estimatedRows: found.by === undefined ? 1 : entries,
-  };
-  const counted: LineSource[] = [...inner.map((id): LineSource => ({ id, step, counts: 'inner' })), { id: group.id, step, counts: 'out' }];
-  return { root: layRest(step, after, undefined, context, counted), stages: counted };
 }

@@ -12,6 +12,8 @@ export type PlannableStage = PipelineStage | MarkStage;
 export interface PlannedStage<S extends PlannableStage = PlannableStage> {
   readonly stage: S;
   readonly id: NodeId;
+  /** Of a join: the stages of the view that it names; undefined for a collection. */
+  readonly partner?: readonly PlannedStage[];
   /** Its rows are counted elsewhere. */
   readonly uncounted?: true;
 }

@@ -13,6 +13,8 @@ interface Common {
 /** Reads every document of a collection, testing a condition on the way. */
 export interface FullScan extends Common {
   readonly kind: 'fullScan';
+  /** In units of reading one document in a scan. */
+  readonly cost: number;
   readonly collection: string;
   readonly condition: Expression | undefined;
   /** So many rows are all that later steps take, where that is known. */
@@ -47,6 +49,8 @@ export interface WalkedEmpties {
 /** Reads the documents that ranges of an index name. */
 export interface IndexScan extends Common {
   readonly kind: 'indexScan';
+  /** In units of reading one document in a scan. */
+  readonly cost: number;
   readonly collection: string;
   readonly index: string;
   readonly ranges: readonly IndexRange[];
@@ -75,6 +79,8 @@ export interface Covering {
 /** Reads the documents that several indexes name together: any of them, or all of them. */
 export interface IndexSetScan extends Common {
   readonly kind: 'indexSetScan';
+  /** In units of reading one document in a scan. */
+  readonly cost: number;
   readonly combine: 'union' | 'intersection';
   readonly collection: string;
   readonly parts: readonly IndexPart[];
@@ -89,6 +95,8 @@ export interface IndexPart {
 /** Reads the documents whose positions an index of another kind than the ordered one finds. */
 export interface PositionsScan extends Common {
   readonly kind: 'positionsScan';
+  /** In units of reading one document in a scan. */
+  readonly cost: number;
   readonly collection: string;
   readonly index: string;
   /** What the index is asked, in the form of its kind; and in words. */
@@ -104,6 +112,8 @@ export type AnsweredAggregate = 'count' | 'count_distinct' | 'min' | 'max';
 /** Groups that an index answers by itself: how many entries, the first and the last, or the different keys. */
 export interface IndexAggregate extends Common {
   readonly kind: 'indexAggregate';
+  /** In units of reading one document in a scan. */
+  readonly cost: number;
   readonly collection: string;
   readonly index: string;
   readonly range: IndexRange;

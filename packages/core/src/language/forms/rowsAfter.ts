@@ -116,7 +116,7 @@ function boundAt(row: unknown, names: readonly string[], tree: FieldTree | undef
   };
 }
 
-/** A row comes after the bounds: by the first key, or with it equal by the next. Alternatives, or one condition. */
+/** A row comes after the bounds: by the first key, or with it equal by the next. Disjunction, or one condition. */
 function after([first, ...rest]: readonly Bound[]): string | undefined {
   if (first === undefined) return undefined;
   const { path, value, mayMiss, mayBeNull, key } = first;

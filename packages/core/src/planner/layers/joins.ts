@@ -2,6 +2,7 @@ import { printExpression } from '../../language/surfaces/notation/print.ts';
 import { partnerName } from '../../language/stages/join.ts';
 import type { JoinStage } from '../../language/stages/stage.ts';
 import { isSingle, type Expression } from '../../language/tree.ts';
+import { costs } from '../cost.ts';
 import { conjunctsOf, joined, type Conjunct } from '../conjuncts.ts';
 import type { PlannedStage } from '../logical.ts';
 import type { JoinMatch, PhysicalStep, UsedFields } from '../physical.ts';
@@ -11,11 +12,6 @@ import type { LayContext } from './layer.ts';
 
 /** Which of the two sides of a join an expression looks at. */
 type Side = 'row' | 'partner' | 'both' | 'neither';
-
-/** Looking one row's partners up in an index costs so much, in units of reading a document in a scan. */
-const lookupCost = 6;
-const probeCost = 0.4;
-const buildCost = 1.4;
 
 interface Keys {
   readonly left: Expression[];
@@ -51,21 +47,20 @@ export function layJoin(
     used,
   };
   const ofPartner = joined(keys.ofPartner.map((conjunct) => asCurrent(conjunct, partner)));
-  const named = context.lookup(stage.source, { stage: id, source: stage.sourceId });
-  if (named.kind === 'view') {
-    const view = context.planView(named.stages);
+  if (planned.partner !== undefined) {
+    const view = context.planView(planned.partner);
     const partners: PhysicalStep =
       ofPartner === undefined
         ? view
         : { kind: 'filter', stages: [id], estimatedRows: view.estimatedRows / 3, condition: ofPartner, input: view };
     return { kind: 'hashJoin', stages: [id], estimatedRows: estimated(stage.kind, input.estimatedRows, 1), match, input, partners };
   }
-  const { source } = named;
+  const source = context.collection(stage.source, { stage: id, source: stage.sourceId });
   const index = servingIndex(source.indexes, match, context);
   const perKey = index === undefined ? 1 : Math.max(1, index.entries / Math.max(1, distinctKeys(index, source.store.count)));
   const estimatedRows = estimated(stage.kind, input.estimatedRows, keys.left.length === 0 ? source.store.count : perKey);
-  const hashCost = source.store.count * buildCost + input.estimatedRows * probeCost;
-  const indexCost = input.estimatedRows * (lookupCost + perKey);
+  const hashCost = source.store.count * costs.builtPartner + input.estimatedRows * costs.probedRow;
+  const indexCost = input.estimatedRows * (costs.lookup + perKey);
   const usesIndex = index !== undefined && (context.byIndex ?? indexCost < hashCost);
   if (keys.left.length > 0)
     tell(planned, source.name, source.store.count, input.estimatedRows, index, usesIndex, hashCost, indexCost, perKey, context);
@@ -84,6 +79,7 @@ export function layJoin(
   }
   const partners: PhysicalStep = {
     kind: 'fullScan',
+    cost: source.store.count,
     stages: [id],
     estimatedRows: ofPartner === undefined ? source.store.count : source.store.count / 3,
     collection: source.name,

@@ -1,8 +1,8 @@
 import type { NodeId } from '../../language/places.ts';
-import type { Constant } from '../keyConditions.ts';
+import type { Constant } from '../paths/keyConditions.ts';
 import type { PlannedStage, Rewrite } from '../logical.ts';
 import type { PhysicalStep } from '../physical.ts';
-import type { Weighed } from '../reasons.ts';
+import type { Weighed } from '../explain/reasons.ts';
 import type { PlannedSource } from '../source.ts';
 
 /** A source as a stage names it: a collection, or a view with its own stages. */
@@ -19,7 +19,8 @@ export type SourceLookup = (name: string, at: Naming) => NamedSource;
 export interface LayContext {
   readonly constant: Constant;
   readonly countOf: (stage: PlannedStage) => number;
-  readonly lookup: SourceLookup;
+  /** What is known of a collection that a stage names. */
+  readonly collection: (name: string, at: Naming) => PlannedSource;
   readonly indexIsAllowed: (name: string) => boolean;
   /** Whether partners are to be looked up in an index where they can be; undefined to go by cost. */
   readonly byIndex: boolean | undefined;

@@ -3,11 +3,11 @@ import type { Asked, BuiltIndex, FoundPath } from '../../indexes/kind.ts';
 import { kindOf } from '../../indexes/kinds.ts';
 import { isConstant } from '../../language/stages/rowCount.ts';
 import type { Conjunct } from '../conjuncts.ts';
-import { costs } from '../costs.ts';
-import type { Constant } from '../keyConditions.ts';
-import { notAskedFor } from '../matchIndex.ts';
+import { costs, sortCost } from '../cost.ts';
+import type { Constant } from './keyConditions.ts';
+import { notAskedFor } from './matchIndex.ts';
 import type { PlannedSource, Selectivity } from '../source.ts';
-import { sortCost, type Question, type UselessIndex, type Way } from '../ways.ts';
+import type { AccessPath, AccessQuestion, UselessIndex } from './path.ts';
 
 /** An index that answers with positions, as the planner knows it: built, or over a sample. */
 export interface PositionsIndex {
@@ -34,13 +34,13 @@ export function askedOf(conjuncts: readonly Conjunct[], valueOf: Constant): Aske
 }
 
 /** The ways by an index that gives positions; documents are fetched in insertion order, and sorted where an order is wanted. */
-export function positionsWays(
+export function positionsPaths(
   source: PlannedSource,
   statistics: PositionsIndex,
-  question: Question,
+  question: AccessQuestion,
   selectivity: Selectivity,
   valueOf: Constant,
-): readonly Way[] | UselessIndex {
+): readonly AccessPath[] | UselessIndex {
   const { definition, index, scale } = statistics;
   const unasked = notAskedFor(statistics, question.conjuncts);
   if (unasked)
@@ -59,10 +59,10 @@ function wayOf(
   source: PlannedSource,
   statistics: PositionsIndex,
   { lookup, words, entries: counted, used, served }: FoundPath,
-  question: Question,
+  question: AccessQuestion,
   selectivity: Selectivity,
   scale: number,
-): Way {
+): AccessPath {
   const pick = (places: readonly number[]) => places.map((at) => question.conjuncts[at]);
   const path: PositionsPath = { statistics, lookup, words, used: pick(used), served: pick(served) };
   // Nothing found in a sample may still be something in the whole.
@@ -81,5 +81,6 @@ function wayOf(
     rowsSorted,
     rows,
     cost: reading + sortCost(rowsSorted, question.demand),
+    sorting: sortCost(rowsSorted, question.demand),
   };
 }

@@ -1,10 +1,10 @@
-import type { NodeId } from '../language/places.ts';
-import type { OrderStage, UnnestStage } from '../language/stages/stage.ts';
-import { demandOf } from './demand.ts';
-import { isStage, type PlannedStage } from './logical.ts';
-import { idsOf } from './rewrites/above.ts';
-import { keysAbove } from './rewrites/orderUp.ts';
-import { passesInOrder, traitsOf } from './traits.ts';
+import type { NodeId } from '../../language/places.ts';
+import type { OrderStage, UnnestStage } from '../../language/stages/stage.ts';
+import { demandOf } from '../demand.ts';
+import { isStage, type PlannedStage } from '../logical.ts';
+import { idsOf } from '../rewrites/above.ts';
+import { keysAbove } from '../rewrites/orderUp.ts';
+import { passesInOrder, traitsOf } from '../traits.ts';
 
 /** A pipeline with its order before lines that may drop rows: where an index gives it, only as much is read as is wanted. */
 export interface EarlyOrder {
@@ -24,7 +24,7 @@ const sharePassing = 1 / 3;
  * index gives the order, and costs more where none does: the planner weighs both.
  * @param elements about how many elements an unnest finds in a row
  */
-export function earlyOrder(
+export function orderEarly(
   stages: readonly PlannedStage[],
   countOf: (stage: PlannedStage) => number,
   elements: (stage: UnnestStage) => number,

@@ -1,15 +1,15 @@
-import type { Told } from '../language/wording.ts';
-import { nowhere } from '../language/places.ts';
-import { intersect, missing, type Interval } from '../indexes/ordered/cuts.ts';
-import type { IndexKey } from '../indexes/definition.ts';
-import type { IndexRange } from '../indexes/ordered/sortedEntries.ts';
-import type { OrderKey } from '../language/stages/stage.ts';
-import type { Value } from '../values/json.ts';
-import { conjunctsOf, type Conjunct } from './conjuncts.ts';
+import type { Told } from '../../language/wording.ts';
+import { nowhere } from '../../language/places.ts';
+import { intersect, missing, type Interval } from '../../indexes/ordered/cuts.ts';
+import type { IndexKey } from '../../indexes/definition.ts';
+import type { IndexRange } from '../../indexes/ordered/sortedEntries.ts';
+import type { OrderKey } from '../../language/stages/stage.ts';
+import type { Value } from '../../values/json.ts';
+import { conjunctsOf, type Conjunct } from '../conjuncts.ts';
 import { keyTextOf, type KeyCondition } from './keyConditions.ts';
 import { longestWalk, orderLeft } from './orderedWalk.ts';
-import type { OrderedWalk } from './physical.ts';
-import type { IndexStatistics } from './statistics.ts';
+import type { OrderedWalk } from '../physical.ts';
+import type { IndexStatistics } from '../statistics.ts';
 
 /** How an index serves a question. */
 export interface IndexMatch {

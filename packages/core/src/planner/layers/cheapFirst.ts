@@ -1,6 +1,6 @@
-import { children, isSingle, type Expression } from '../language/tree.ts';
-import type { Conjunct } from './conjuncts.ts';
-import type { Selectivity } from './source.ts';
+import { children, isSingle, type Expression } from '../../language/tree.ts';
+import type { Conjunct } from '../conjuncts.ts';
+import type { Selectivity } from '../source.ts';
 
 /** About what one evaluation costs, in units of comparing a field with a literal. */
 function effort(expression: Expression): number {

@@ -1,14 +1,14 @@
-import { printExpression } from '../language/surfaces/notation/print.ts';
-import type { GroupAllStage, GroupStage, SelectItem } from '../language/stages/stage.ts';
-import type { Expression } from '../language/tree.ts';
-import type { PlannedStage } from './logical.ts';
-import { isKey, keyTextOf } from './keyConditions.ts';
-import { isOfElements } from './candidateKeys.ts';
-import { matchIndex } from './matchIndex.ts';
-import type { AnsweredAggregate, IndexAggregate } from './physical.ts';
-import type { PlannedSource } from './source.ts';
-import type { IndexStatistics } from './statistics.ts';
-import type { Question } from './ways.ts';
+import { printExpression } from '../../language/surfaces/notation/print.ts';
+import type { GroupAllStage, GroupStage, SelectItem } from '../../language/stages/stage.ts';
+import type { Expression } from '../../language/tree.ts';
+import type { PlannedStage } from '../logical.ts';
+import { isKey, keyTextOf } from '../paths/keyConditions.ts';
+import { isOfElements } from '../advice/candidateKeys.ts';
+import { matchIndex } from '../paths/matchIndex.ts';
+import type { AnsweredAggregate, IndexAggregate } from '../physical.ts';
+import type { PlannedSource } from '../source.ts';
+import type { IndexStatistics } from '../statistics.ts';
+import type { AccessQuestion } from '../paths/path.ts';
 
 /** What a group asks of the one field that it is about; groups that ask for more no index answers by itself. */
 interface Asked {
@@ -53,7 +53,10 @@ function readsRuns({ key, measures }: Asked): boolean {
 }
 
 /** The keys of an index that would answer a group by itself: those that one value is asked of, then the group's field. */
-export function keysToAnswer({ conditions }: Question, group: PlannedStage<GroupStage | GroupAllStage>): readonly string[] | undefined {
+export function keysToAnswer(
+  { conditions }: AccessQuestion,
+  group: PlannedStage<GroupStage | GroupAllStage>,
+): readonly string[] | undefined {
   const keyText = askedOf(group)?.keyText;
   if (keyText === undefined) return undefined;
   const equal = conditions.flatMap(({ asks, keyText: text }) => (asks.kind === 'points' && asks.points.length === 1 ? [text] : []));
@@ -64,7 +67,7 @@ export function keysToAnswer({ conditions }: Question, group: PlannedStage<Group
 /** A group that an index answers by itself, with the index. */
 export interface AnsweredGroup {
   readonly statistics: IndexStatistics;
-  readonly step: Omit<IndexAggregate, 'stages' | 'estimatedRows' | 'inner'>;
+  readonly step: Omit<IndexAggregate, 'stages' | 'estimatedRows' | 'cost' | 'inner'>;
   /** Entries that are looked at, about: two for the extremes, one for each different key. */
   readonly entries: number;
 }
@@ -76,7 +79,7 @@ export interface AnsweredGroup {
 export function answeredGroup(
   source: PlannedSource,
   indexes: readonly IndexStatistics[],
-  question: Question,
+  question: AccessQuestion,
   group: PlannedStage<GroupStage | GroupAllStage>,
 ): AnsweredGroup | undefined {
   const asked = askedOf(group);
@@ -115,7 +118,7 @@ function runsAfter(statistics: IndexStatistics, fixed: number): number {
 }
 
 /** The one range that stands for all conditions, without any left to test. */
-function rangeOf(statistics: IndexStatistics, { conjuncts, conditions }: Question) {
+function rangeOf(statistics: IndexStatistics, { conjuncts, conditions }: AccessQuestion) {
   if (conjuncts.length === 0) return statistics.definition.where === undefined ? { fixed: [] } : undefined;
   const match = matchIndex(statistics, conjuncts, conditions, []);
   if ('reason' in match || match.ranges.length !== 1) return undefined;

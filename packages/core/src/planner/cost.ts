@@ -20,10 +20,30 @@ export const costs = {
   partialRow: 1.5,
   /** One row that is held against the least of the N best. */
   topNRow: 1.5,
-  /** One row that is joined or taken apart, and then held against the first in order. */
-  passedRow: 4,
-  /** Finding the next different value of an index. */
+  /** One row that is tested by a step of its own. */
+  filteredRow: 0.5,
+  /** One row that is made anew: of chosen fields, with computed ones, of an element. */
+  madeRow: 2,
+  /** One partner that is put where it is found by its key; one row that looks there; one row that is made of the two. */
+  builtPartner: 1.4,
+  probedRow: 0.4,
+  joinedRow: 2,
+  /** One pair of a row and a partner that is tested, where no key finds one by the other. */
+  testedPair: 0.3,
+  /** One row that goes into its group; one group that comes out. */
+  groupedRow: 1,
+  madeGroup: 3,
+  /** One row that is taken out of all at random. */
+  sampledRow: 0.5,
+  /** Finding one value in an index: the next different one, or the partners of a row. */
   lookup: 6,
   /** Beginning to use an index at all. */
   start: 2,
 };
+
+/** What it costs to sort so many rows, or to keep the first of them alone. */
+export function sortCost(rows: number, demand: number | undefined): number {
+  if (rows <= 1) return 0;
+  if (demand !== undefined && demand < rows / 4) return rows * costs.topNRow;
+  return rows * costs.sortedRow * Math.log2(rows);
+}

@@ -1,13 +1,13 @@
-import { beginningWith, comparedTo, present, type Interval } from '../indexes/ordered/cuts.ts';
-import { printExpression } from '../language/surfaces/notation/print.ts';
-import { nowhere } from '../language/places.ts';
-import { changingPart, fromCurrent } from '../language/rowRoots.ts';
-import { isConstant } from '../language/stages/rowCount.ts';
-import { isSingle, type Call, type ComparisonOperator, type Expression, type PathExpression } from '../language/tree.ts';
-import { keyOf } from '../values/keys.ts';
-import { readPattern } from '../values/iRegexp.ts';
-import type { Value } from '../values/json.ts';
-import type { Conjunct } from './conjuncts.ts';
+import { beginningWith, comparedTo, present, type Interval } from '../../indexes/ordered/cuts.ts';
+import { printExpression } from '../../language/surfaces/notation/print.ts';
+import { nowhere } from '../../language/places.ts';
+import { changingPart, fromCurrent } from '../../language/rowRoots.ts';
+import { isConstant } from '../../language/stages/rowCount.ts';
+import { isSingle, type Call, type ComparisonOperator, type Expression, type PathExpression } from '../../language/tree.ts';
+import { keyOf } from '../../values/keys.ts';
+import { readPattern } from '../../values/iRegexp.ts';
+import type { Value } from '../../values/json.ts';
+import type { Conjunct } from '../conjuncts.ts';
 
 /** What a condition says of one key that an index may have. */
 export interface KeyCondition {

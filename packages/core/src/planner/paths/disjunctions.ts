@@ -1,15 +1,15 @@
-import { rangesInTurn } from '../indexes/ordered/rangeOrder.ts';
-import type { IndexRange } from '../indexes/ordered/sortedEntries.ts';
-import { isSingle, type Expression } from '../language/tree.ts';
-import { conjunctsOf, type Conjunct } from './conjuncts.ts';
+import { rangesInTurn } from '../../indexes/ordered/rangeOrder.ts';
+import type { IndexRange } from '../../indexes/ordered/sortedEntries.ts';
+import { isSingle, type Expression } from '../../language/tree.ts';
+import { conjunctsOf, type Conjunct } from '../conjuncts.ts';
 import { keyConditionsOf, keyTextOf, type Constant, type KeyCondition } from './keyConditions.ts';
 import { notAskedFor, rangesOf, servedOf, type IndexMatch } from './matchIndex.ts';
 import { longestWalk, orderLeft, type AskedEmpties } from './orderedWalk.ts';
-import type { IndexStatistics } from './statistics.ts';
-import type { Question } from './ways.ts';
+import type { IndexStatistics } from '../statistics.ts';
+import type { AccessQuestion } from './path.ts';
 
 /** A condition of alternatives joined by `||`, taken apart. */
-export interface Alternatives {
+export interface Disjunction {
   readonly conjunct: Conjunct;
   readonly options: readonly Option[];
 }
@@ -18,15 +18,15 @@ interface Option {
   readonly conditions: readonly KeyCondition[];
 }
 
-/** Alternatives of one condition beyond this are not looked for one by one. */
+/** Disjunction of one condition beyond this are not looked for one by one. */
 const mostAlternatives = 40;
 
 /** The conditions whose alternatives ask for different keys, so that no single key condition stands for them. */
-export function alternativesOf(
+export function disjunctionsOf(
   conjuncts: readonly Conjunct[],
   conditions: readonly KeyCondition[],
   constant: Constant,
-): readonly Alternatives[] {
+): readonly Disjunction[] {
   return conjuncts.flatMap((conjunct) => {
     const { expression, stage } = conjunct;
     if (expression.kind !== 'or' || expression.operands.length > mostAlternatives) return [];
@@ -50,7 +50,7 @@ function unfolded(conjuncts: readonly Conjunct[]): Conjunct[][] {
 }
 
 /** What holds beside a condition of alternatives. */
-export function aroundOf({ conjunct }: Alternatives, { conjuncts, conditions }: Question) {
+export function aroundOf({ conjunct }: Disjunction, { conjuncts, conditions }: AccessQuestion) {
   return {
     others: conjuncts.filter((other) => other !== conjunct),
     conditions: conditions.filter((condition) => condition.conjunct !== conjunct),
@@ -58,11 +58,11 @@ export function aroundOf({ conjunct }: Alternatives, { conjuncts, conditions }: 
 }
 
 /**
- * Alternatives as ranges of one index that share no entry: `@.a > 5 || @.a == 5 && @.b > 7` begins in the midst of an
+ * Disjunction as ranges of one index that share no entry: `@.a > 5 || @.a == 5 && @.b > 7` begins in the midst of an
  * index on both and goes on from there, in its order. That a key is null or missing is an alternative too where an
  * order walks the index, for it has a place for them.
  */
-export function matchAlternatives(statistics: IndexStatistics, question: Question, alternatives: Alternatives): IndexMatch | undefined {
+export function matchDisjunction(statistics: IndexStatistics, question: AccessQuestion, alternatives: Disjunction): IndexMatch | undefined {
   const { keys } = statistics.definition;
   const { others, conditions: around } = aroundOf(alternatives, question);
   if (keys.some((key) => key.several) || notAskedFor(statistics, others)) return undefined;

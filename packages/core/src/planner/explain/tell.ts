@@ -1,21 +1,21 @@
-import type { NodeId } from '../language/places.ts';
-import { keyTexts } from '../indexes/definition.ts';
-import type { Answered } from './answered.ts';
-import { indexesOf, keysOf, reasonFor, wayName, type Weighed } from './reasons.ts';
-import type { PlannedSource } from './source.ts';
-import type { Question, UselessIndex, Way } from './ways.ts';
+import type { NodeId } from '../../language/places.ts';
+import { keyTexts } from '../../indexes/definition.ts';
+import type { Answered } from '../alternatives/answeredByIndex.ts';
+import { indexesOf, keysOf, reasonFor, pathName, type Weighed } from './reasons.ts';
+import type { PlannedSource } from '../source.ts';
+import type { AccessQuestion, UselessIndex, AccessPath } from '../paths/path.ts';
 
 /** The ways to the documents, as they are told: the chosen one first. */
 export function tell(
   source: PlannedSource,
-  question: Question,
-  chosen: Way,
-  ways: readonly Way[],
+  question: AccessQuestion,
+  chosen: AccessPath,
+  ways: readonly AccessPath[],
   useless: readonly UselessIndex[],
   stages: readonly NodeId[],
 ): Weighed[] {
   const told = ways.map((way): Weighed => ({
-    way: wayName(way),
+    way: pathName(way),
     collection: source.name,
     ...(indexesOf(way).length > 0 && {
       index: indexesOf(way)

@@ -1,20 +1,21 @@
-import { servesText } from './reasons.ts';
-import type { Told } from '../language/wording.ts';
-import type { NodeId } from '../language/places.ts';
-import { keyTexts, readDefinition, type IndexKindName } from '../indexes/definition.ts';
-import type { Constant } from './keyConditions.ts';
-import { pathText } from '../language/surfaces/notation/print.ts';
-import type { GroupAllStage, GroupStage } from '../language/stages/stage.ts';
+import { servesText } from '../explain/reasons.ts';
+import type { Told } from '../../language/wording.ts';
+import type { NodeId } from '../../language/places.ts';
+import { keyTexts, readDefinition, type IndexKindName } from '../../indexes/definition.ts';
+import type { Constant } from '../paths/keyConditions.ts';
+import { pathText } from '../../language/surfaces/notation/print.ts';
+import type { GroupAllStage, GroupStage } from '../../language/stages/stage.ts';
 import { candidateKeys, pathOf } from './candidateKeys.ts';
-import { answeredGroup, keysToAnswer } from './indexAggregates.ts';
-import { waysTogether } from './indexesTogether.ts';
-import type { PlannedStage } from './logical.ts';
-import type { PlannedSource, Selectivity } from './source.ts';
-import { positionsWays } from './paths/positions.ts';
-import { candidatesOfOtherKinds } from './paths/candidates.ts';
-import { imagined, imaginedPositions } from './statistics.ts';
-import { indexWay, usedBy, type Question, type Way } from './ways.ts';
-import { costs } from './costs.ts';
+import { answeredGroup, keysToAnswer } from '../alternatives/indexAggregates.ts';
+import { pathsTogether } from './together.ts';
+import type { PlannedStage } from '../logical.ts';
+import type { PlannedSource, Selectivity } from '../source.ts';
+import { positionsPaths } from '../paths/positions.ts';
+import { candidatesOfOtherKinds } from './otherKinds.ts';
+import { imagined, imaginedPositions } from '../statistics.ts';
+import { cheapestIndexPath } from '../paths/ordered.ts';
+import { usedBy, type AccessQuestion, type AccessPath } from '../paths/path.ts';
+import { costs } from '../cost.ts';
 
 /** An index that is not there and would make this question cheaper. Figures are estimates from a sample. */
 export interface Suggestion {
@@ -52,21 +53,21 @@ const worthwhile = 500;
 /** What an index spares has to be this much, in units of reading a document in a scan. */
 const leastSpared = worthwhile / 2;
 /** An index has to cost at most this share of the chosen way to be worth building. */
-const wantedGain = 0.6;
+const shareWorthBuilding = 0.6;
 /** The same for one that makes a sort needless, which saves memory too. */
-const wantedGainWithoutSort = 0.95;
+const shareWorthBuildingWithoutSort = 0.95;
 
 /** The index that would answer a group that comes right after the conditions from its entries alone. */
 export function adviseOnGroup(
   source: PlannedSource,
-  question: Question,
-  chosen: Way,
+  question: AccessQuestion,
+  chosen: AccessPath,
   group: PlannedStage<GroupStage | GroupAllStage>,
 ): Suggestion | undefined {
   const keys = keysToAnswer(question, group);
   if (keys === undefined || source.store.count < worthwhile) return undefined;
   const answered = answeredGroup(source, [imagined(readDefinition({ keys }), source.sample())], question, group);
-  if (answered === undefined || answered.entries * costs.lookup > chosen.cost * wantedGain) return undefined;
+  if (answered === undefined || answered.entries * costs.lookup > chosen.cost * shareWorthBuilding) return undefined;
   return {
     collection: source.name,
     keys,
@@ -83,28 +84,28 @@ export function adviseOnGroup(
 /** The index that would serve a question's equality, range and order best, or the few together; none where none helps much. */
 export function adviseOn(
   source: PlannedSource,
-  question: Question,
-  chosen: Way,
+  question: AccessQuestion,
+  chosen: AccessPath,
   selectivity: Selectivity,
   constant: Constant,
 ): Suggestion[] {
   if (source.store.count < worthwhile || chosen.cost < leastSpared) return [];
   const existing = new Set(source.indexes.map(({ definition }) => keyTexts(definition).join(',')));
-  const gains = (way: Way): boolean => {
+  const gains = (way: AccessPath): boolean => {
     const sortsAll = chosen.rowsSorted > 0 && chosen.match?.ordered === undefined;
-    const wanted = sortsAll && way.rowsSorted === 0 ? wantedGainWithoutSort : wantedGain;
+    const wanted = sortsAll && way.rowsSorted === 0 ? shareWorthBuildingWithoutSort : shareWorthBuilding;
     return chosen.cost - way.cost >= leastSpared && way.cost < chosen.cost * wanted;
   };
   const [alone] = candidateKeys(question, selectivity)
     .filter((keys) => !existing.has(keys.join(',')))
     .flatMap((keys) => {
-      const way = indexWay(source, imagined(readDefinition({ keys }), source.sample()), question, selectivity);
+      const way = cheapestIndexPath(source, imagined(readDefinition({ keys }), source.sample()), question, selectivity);
       return 'cost' in way && gains(way) ? [{ keys, way }] : [];
     })
     .sort((a, b) => a.way.cost - b.way.cost || a.keys.length - b.keys.length);
   const [otherKind] = candidatesOfOtherKinds(question, constant)
     .flatMap((definition) => {
-      const ways = positionsWays(source, imaginedPositions(definition, source.sample()), question, selectivity, constant);
+      const ways = positionsPaths(source, imaginedPositions(definition, source.sample()), question, selectivity, constant);
       return 'reason' in ways ? [] : ways.filter(gains).map((way) => ({ definition, way }));
     })
     .sort((a, b) => a.way.cost - b.way.cost);
@@ -112,10 +113,10 @@ export function adviseOn(
     const { definition, way } = otherKind;
     return [{ ...suggestionOf(source, chosen, keyTexts(definition), way, []), kind: definition.kind }];
   }
-  const [together] = waysTogether(source, question, selectivity)
+  const [together] = pathsTogether(source, question, selectivity)
     .filter(({ way }) => gains(way))
     .sort((a, b) => a.way.cost - b.way.cost);
-  if (together !== undefined && (alone === undefined || together.way.cost < alone.way.cost * wantedGain)) {
+  if (together !== undefined && (alone === undefined || together.way.cost < alone.way.cost * shareWorthBuilding)) {
     const [keys, ...beside] = together.missing;
     return [{ ...suggestionOf(source, chosen, keys, together.way, []), ...(beside.length > 0 && { beside }) }];
   }
@@ -124,9 +125,9 @@ export function adviseOn(
     : [suggestionOf(source, chosen, alone.keys, alone.way, savingsOf(source, question, selectivity, alone.keys))];
 }
 
-function savingsOf(source: PlannedSource, question: Question, selectivity: Selectivity, keys: readonly string[]): Saving[] {
-  const wayOf = (some: readonly string[]): Way | undefined => {
-    const way = indexWay(source, imagined(readDefinition({ keys: some }), source.sample()), question, selectivity);
+function savingsOf(source: PlannedSource, question: AccessQuestion, selectivity: Selectivity, keys: readonly string[]): Saving[] {
+  const wayOf = (some: readonly string[]): AccessPath | undefined => {
+    const way = cheapestIndexPath(source, imagined(readDefinition({ keys: some }), source.sample()), question, selectivity);
     return 'cost' in way ? way : undefined;
   };
   const told = (serves: Saving['serves'], some: readonly string[]): Saving[] => {
@@ -147,7 +148,13 @@ function savingsOf(source: PlannedSource, question: Question, selectivity: Selec
   return [...savings, ...told('fields', [...keys, ...fields]).filter(({ documentsRead }) => documentsRead === 0)];
 }
 
-function suggestionOf(source: PlannedSource, chosen: Way, keys: readonly string[], way: Way, savings: readonly Saving[]): Suggestion {
+function suggestionOf(
+  source: PlannedSource,
+  chosen: AccessPath,
+  keys: readonly string[],
+  way: AccessPath,
+  savings: readonly Saving[],
+): Suggestion {
   const servesOrder = way.match?.ordered?.left.length === 0;
   const used = usedBy(way);
   return {

@@ -1,20 +1,20 @@
-import { keyTexts, readDefinition } from '../indexes/definition.ts';
-import { aroundOf } from './alternatives.ts';
+import { keyTexts, readDefinition } from '../../indexes/definition.ts';
+import { aroundOf } from '../paths/disjunctions.ts';
 import { candidateKeys } from './candidateKeys.ts';
-import { unionWays } from './indexSets.ts';
-import type { PlannedSource, Selectivity } from './source.ts';
-import { imagined } from './statistics.ts';
-import type { Question, Way } from './ways.ts';
+import { unionPaths } from '../paths/sets.ts';
+import type { PlannedSource, Selectivity } from '../source.ts';
+import { imagined } from '../statistics.ts';
+import type { AccessQuestion, AccessPath } from '../paths/path.ts';
 
-/** Alternatives of which each takes an index of its own; for more than these nobody wants to keep so many. */
+/** Disjunction of which each takes an index of its own; for more than these nobody wants to keep so many. */
 const mostTogether = 4;
 
 /** Indexes that are of use together alone, for an `||` whose alternatives ask for different keys: those that are not there yet. */
-export function waysTogether(
+export function pathsTogether(
   source: PlannedSource,
-  question: Question,
+  question: AccessQuestion,
   selectivity: Selectivity,
-): { readonly missing: readonly (readonly string[])[]; readonly way: Way }[] {
+): { readonly missing: readonly (readonly string[])[]; readonly way: AccessPath }[] {
   return question.alternatives.flatMap((alternatives) => {
     const { options } = alternatives;
     if (options.length > mostTogether) return [];
@@ -24,7 +24,7 @@ export function waysTogether(
       .flatMap(({ conditions }) => candidateKeys({ conditions: [...conditions, ...around], order: [] }, selectivity))
       .filter((keys) => !known.has(keys.join()) && known.add(keys.join()))
       .map((keys) => imagined(readDefinition({ keys }), source.sample()));
-    const ways = unionWays(source, [...source.indexes, ...made], { ...question, alternatives: [alternatives] }, selectivity);
+    const ways = unionPaths(source, [...source.indexes, ...made], { ...question, alternatives: [alternatives] }, selectivity);
     return ways.map((way) => {
       const used = new Set(way.set?.parts.map(({ statistics }) => statistics));
       return { way, missing: made.filter((statistics) => used.has(statistics)).map(({ definition }) => keyTexts(definition)) };

@@ -1,11 +1,11 @@
-import { empty, intersect, missing, nulls, valued, type Interval } from '../indexes/ordered/cuts.ts';
-import type { IndexRange } from '../indexes/ordered/sortedEntries.ts';
-import { boundsAt, rangesInTurn } from '../indexes/ordered/rangeOrder.ts';
-import type { OrderKey } from '../language/stages/stage.ts';
-import type { Direction, NullsPlace } from '../values/order.ts';
+import { empty, intersect, missing, nulls, valued, type Interval } from '../../indexes/ordered/cuts.ts';
+import type { IndexRange } from '../../indexes/ordered/sortedEntries.ts';
+import { boundsAt, rangesInTurn } from '../../indexes/ordered/rangeOrder.ts';
+import type { OrderKey } from '../../language/stages/stage.ts';
+import type { Direction, NullsPlace } from '../../values/order.ts';
 import { keyTextOf, type KeyCondition } from './keyConditions.ts';
-import type { OrderedWalk, WalkedEmpties } from './physical.ts';
-import type { IndexStatistics } from './statistics.ts';
+import type { OrderedWalk, WalkedEmpties } from '../physical.ts';
+import type { IndexStatistics } from '../statistics.ts';
 
 /** More ranges than this are not merged: each has a place in the index of its own, and all are looked at for each entry. */
 const mostMerged = 64;

@@ -1,10 +1,10 @@
-import type { IndexDefinition } from '../indexes/definition.ts';
-import { fieldNames } from '../language/tree.ts';
-import type { PlannableStage } from './logical.ts';
-import type { Covering } from './physical.ts';
-import { readsOf, stageReads, type Reads } from './rewrites/reads.ts';
-import { namesAll, traitsOf } from './traits.ts';
-import type { Expression } from '../language/tree.ts';
+import type { IndexDefinition } from '../../indexes/definition.ts';
+import { fieldNames } from '../../language/tree.ts';
+import type { PlannableStage } from '../logical.ts';
+import type { Covering } from '../physical.ts';
+import { readsOf, stageReads, type Reads } from '../rewrites/reads.ts';
+import { namesAll, traitsOf } from '../traits.ts';
+import type { Expression } from '../../language/tree.ts';
 
 /** Fields that something reads of a row, as chains of names; undefined where it may read any. */
 export type FieldsRead = readonly (readonly string[])[] | undefined;

@@ -1,7 +1,7 @@
-import type { Told, Wording } from '../language/wording.ts';
-import type { NodeId } from '../language/places.ts';
-import { keyTexts } from '../indexes/definition.ts';
-import { usedBy, type AnyIndex, type Way } from './ways.ts';
+import type { Told, Wording } from '../../language/wording.ts';
+import type { NodeId } from '../../language/places.ts';
+import { keyTexts } from '../../indexes/definition.ts';
+import { usedBy, type AnyIndex, type AccessPath } from '../paths/path.ts';
 
 /** One of the ways that were weighed, as it is told. */
 export interface Weighed {
@@ -29,7 +29,7 @@ export interface Weighed {
   readonly stages: readonly NodeId[];
 }
 
-export function wayName(way: Way): Weighed['way'] {
+export function pathName(way: AccessPath): Weighed['way'] {
   if (way.kind === 'fullScan') return 'full scan';
   if (way.set !== undefined) return `index ${way.set.combine}`;
   if (way.path !== undefined) return 'index lookup';
@@ -40,7 +40,7 @@ export function wayName(way: Way): Weighed['way'] {
 const whole = new Intl.NumberFormat('en', { maximumFractionDigits: 0 });
 
 /** Why a way won, or why it lost to the one that did. */
-export function reasonFor(way: Way, chosen: Way, usable: number, conditions: number): Told {
+export function reasonFor(way: AccessPath, chosen: AccessPath, usable: number, conditions: number): Told {
   if (way === chosen) {
     if (way.kind !== 'fullScan') return (say) => [servesText(way, say), sortText(way, say), keysText(way)].filter(Boolean).join('; ');
     if (usable > 0) return `reading ${whole.format(way.documentsRead)} documents in turn costs less than any index here`;
@@ -57,28 +57,28 @@ export function reasonFor(way: Way, chosen: Way, usable: number, conditions: num
 }
 
 /** The conditions that a way serves. */
-export function servesText(way: Way, say: Wording): string {
+export function servesText(way: AccessPath, say: Wording): string {
   const used = usedBy(way).map(({ expression }) => say.expression(expression));
   return used.length > 0 ? `serves ${used.join(' and ')}` : '';
 }
 
-function sortText({ match }: Way, say: Wording): string {
+function sortText({ match }: AccessPath, say: Wording): string {
   if (match?.ordered === undefined) return '';
   const { given, left } = match.ordered;
   if (left.length === 0) return 'gives the order, so nothing is sorted';
   return `gives the order by ${given.map(say.orderKey).join(', ')}, so that only rows that tie on it are sorted`;
 }
 
-function keysText({ covering }: Way): string {
+function keysText({ covering }: AccessPath): string {
   return covering ? 'has all that is read, so no document is' : '';
 }
 
 /** The indexes that a way uses. */
-export function indexesOf({ statistics, set, path }: Way): readonly AnyIndex[] {
+export function indexesOf({ statistics, set, path }: AccessPath): readonly AnyIndex[] {
   const one = statistics ?? path?.statistics;
   return set?.parts.map((part) => part.statistics) ?? (one === undefined ? [] : [one]);
 }
 
-export function keysOf(way: Way): readonly string[] {
+export function keysOf(way: AccessPath): readonly string[] {
   return indexesOf(way).flatMap(({ definition }) => keyTexts(definition));
 }

@@ -1,10 +1,10 @@
-import { aroundOf, matchAlternatives } from './alternatives.ts';
-import type { Conjunct } from './conjuncts.ts';
+import { aroundOf, matchDisjunction } from './disjunctions.ts';
+import type { Conjunct } from '../conjuncts.ts';
 import { matchIndex, withoutOrder, type IndexMatch } from './matchIndex.ts';
-import type { PlannedSource, Selectivity } from './source.ts';
-import type { IndexStatistics } from './statistics.ts';
-import { sortCost, type IndexSet, type Question, type Way } from './ways.ts';
-import { costs } from './costs.ts';
+import type { PlannedSource, Selectivity } from '../source.ts';
+import type { IndexStatistics } from '../statistics.ts';
+import type { AccessPath, AccessQuestion, IndexSet } from './path.ts';
+import { costs, sortCost } from '../cost.ts';
 
 /** Those that find the fewest are put together with one another. */
 const mostParts = 4;
@@ -12,7 +12,12 @@ const mostParts = 4;
 type Part = IndexSet['parts'][number];
 
 /** For each `||` whose every alternative some index serves: the union of what they find. */
-export function unionWays(source: PlannedSource, indexes: readonly IndexStatistics[], question: Question, selectivity: Selectivity): Way[] {
+export function unionPaths(
+  source: PlannedSource,
+  indexes: readonly IndexStatistics[],
+  question: AccessQuestion,
+  selectivity: Selectivity,
+): AccessPath[] {
   return question.alternatives.flatMap((alternatives) => {
     const { conjunct, options } = alternatives;
     const { others, conditions: around } = aroundOf(alternatives, question);
@@ -57,12 +62,12 @@ function cheapestPart(
 }
 
 /** Pairs of indexes that serve different conditions: the intersection of what they find. */
-export function intersectionWays(
+export function intersectionPaths(
   source: PlannedSource,
   indexes: readonly IndexStatistics[],
-  question: Question,
+  question: AccessQuestion,
   selectivity: Selectivity,
-): Way[] {
+): AccessPath[] {
   const parts = indexes
     .flatMap((statistics) => positionsBy(statistics, question))
     .sort((a, b) => entriesOf([a])[0] - entriesOf([b])[0])
@@ -85,10 +90,10 @@ export function intersectionWays(
 }
 
 /** What an index finds for conditions, in insertion order: a walk in its own order may leave null and missing for later. */
-function positionsBy(statistics: IndexStatistics, question: Question): Part[] {
+function positionsBy(statistics: IndexStatistics, question: AccessQuestion): Part[] {
   const plain = matchIndex(statistics, question.conjuncts, question.conditions, []);
   const byAlternatives = question.alternatives.flatMap((one) => {
-    const match = matchAlternatives(statistics, question, one);
+    const match = matchDisjunction(statistics, question, one);
     return (match && withoutOrder(match)) ?? [];
   });
   return [...('reason' in plain ? [] : [plain]), ...byAlternatives]
@@ -100,7 +105,14 @@ function entriesOf(parts: readonly Part[]): number[] {
   return parts.map(({ statistics, match }) => match.ranges.reduce((sum, range) => sum + statistics.count(range), 0));
 }
 
-function setWay(source: PlannedSource, set: IndexSet, entries: number, found: number, question: Question, selectivity: Selectivity): Way {
+function setWay(
+  source: PlannedSource,
+  set: IndexSet,
+  entries: number,
+  found: number,
+  question: AccessQuestion,
+  selectivity: Selectivity,
+): AccessPath {
   const isAll = question.conjuncts.every((conjunct) => set.served.includes(conjunct));
   const rows = isAll ? found : Math.min(found, source.store.count * selectivity.of(question.conjuncts));
   const stops = question.demand !== undefined && question.order.length === 0;
@@ -114,5 +126,6 @@ function setWay(source: PlannedSource, set: IndexSet, entries: number, found: nu
     rowsSorted,
     rows,
     cost: costs.start * set.parts.length + entries * costs.position + reads * costs.fetched + sortCost(rowsSorted, question.demand),
+    sorting: sortCost(rowsSorted, question.demand),
   };
 }

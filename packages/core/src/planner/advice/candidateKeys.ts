@@ -1,14 +1,14 @@
-import type { OrderKey } from '../language/stages/stage.ts';
-import { isKey, keyTextOf, type KeyCondition } from './keyConditions.ts';
-import type { Selectivity } from './source.ts';
-import type { Question } from './ways.ts';
+import type { OrderKey } from '../../language/stages/stage.ts';
+import { isKey, keyTextOf, type KeyCondition } from '../paths/keyConditions.ts';
+import type { Selectivity } from '../source.ts';
+import type { AccessQuestion } from '../paths/path.ts';
 
 /**
  * Keys asked for by equality first, then those of the order or of one range: an index is of use up to its first
  * range, and its order after equal keys alone.
  */
 export function candidateKeys(
-  { conditions: asked, order: wanted }: Pick<Question, 'conditions' | 'order'>,
+  { conditions: asked, order: wanted }: Pick<AccessQuestion, 'conditions' | 'order'>,
   selectivity: Selectivity,
 ): string[][] {
   const byKey = new Map<string, KeyCondition>();
