@@ -1,8 +1,9 @@
-import jsonPatch from 'fast-json-patch';
+import type { Json } from '@zesty-sieve/core';
 import { JsonArrayReader } from '../formats/jsonArray.ts';
 import { BrokenFile } from '../formats/record.ts';
 import { ServerProblem } from '../problem.ts';
 import type { IdentityReader, ReadyDocument } from './identity.ts';
+import { jsonPatched, PatchProblem } from './jsonPatch.ts';
 import { mergePatch } from './mergePatch.ts';
 
 export type PatchKind = 'json-patch' | 'merge-patch';
@@ -40,9 +41,9 @@ export function patched(text: string, body: string, kind: PatchKind): string {
   if (kind === 'merge-patch') return JSON.stringify(mergePatch(JSON.parse(text), patch));
   if (!Array.isArray(patch)) throw new ServerProblem('/document', 'A JSON Patch is an array of operations.');
   try {
-    const changed = jsonPatch.applyPatch(JSON.parse(text), patch as jsonPatch.Operation[], true, false).newDocument as unknown;
-    return JSON.stringify(changed);
+    return JSON.stringify(jsonPatched(JSON.parse(text) as Json, patch));
   } catch (error) {
-    throw new ServerProblem('/document', `The patch cannot be applied: ${(error as Error).message.split('\n')[0]}`);
+    if (error instanceof PatchProblem) throw new ServerProblem('/document', `The patch cannot be applied: ${error.message}.`);
+    throw error;
   }
 }

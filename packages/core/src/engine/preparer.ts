@@ -1,3 +1,4 @@
+import { LRUCache } from 'lru-cache';
 import { parseConditionText } from '../language/surfaces/notation/texts.ts';
 import { IndexProblem, type IndexDefinition } from '../indexes/definition.ts';
 import { readIndex } from '../indexes/kinds.ts';
@@ -22,13 +23,13 @@ export interface Prepared {
   readonly reading: Reading;
 }
 
-/** Pipelines that are kept as read; more are forgotten all at once. */
+/** So many pipelines are kept as read: those that were asked last. */
 const keptAsRead = 200;
 
 /** Makes texts into pipelines that can be planned, and plans them, on the collections and views that there are. */
 export class Preparer {
   private readonly collections: ReadonlyMap<string, Collection>;
-  private readonly checked = new Map<string, Answer<Prepared>>();
+  private readonly checked = new LRUCache<string, Answer<Prepared>>({ max: keptAsRead });
   private views: Views = new Map();
 
   constructor(collections: ReadonlyMap<string, Collection>) {
@@ -55,7 +56,6 @@ export class Preparer {
     let prepared = this.checked.get(key);
     if (prepared === undefined) {
       prepared = this.check(request);
-      if (this.checked.size > keptAsRead) this.checked.clear();
       this.checked.set(key, prepared);
     }
     if (!prepared.ok) return prepared;

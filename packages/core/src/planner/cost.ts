@@ -1,42 +1,45 @@
-/** Costs in units of reading and testing one document in a scan, measured by the bench on documents of the demo. */
+/**
+ * Costs in units of reading and testing one document in a scan, on documents of the demo: `npm run bench -- --costs` measures them,
+ * and tells which of them do not fit any more.
+ */
 export const costs = {
   /** One entry and its document in the order of the index, entry by entry. */
-  orderedEntry: 5,
+  orderedEntry: 8,
   /** The same where the least of several ranges comes each time. */
-  mergedEntry: 6,
+  mergedEntry: 16,
   /**
    * One entry whose row is made of its keys; the same in the order of the index. To make a row takes longer than to find a
    * document that is in memory anyway: of a whole collection it does not pay.
    */
-  keysAlone: 6,
-  orderedKeysAlone: 8,
+  keysAlone: 7,
+  orderedKeysAlone: 12,
   /** One entry's position, collected and sorted; put together with those of other indexes where there are several. */
   position: 1.2,
   /** One document found by its position. */
   fetched: 1.8,
   /** One row of a full sort, for each time that the number of rows doubles. */
-  sortedRow: 0.6,
+  sortedRow: 0.9,
   /** One row that is held until one comes that does not tie with it. */
   partialRow: 1.5,
   /** One row that is held against the least of the N best. */
-  topNRow: 1.5,
+  topNRow: 4,
   /** One row that is tested by a step of its own. */
-  filteredRow: 0.5,
+  filteredRow: 1.5,
   /** One row that is made anew: of chosen fields, with computed ones, of an element. */
-  madeRow: 2,
+  madeRow: 12,
   /** One partner that is put where it is found by its key; one row that looks there; one row that is made of the two. */
-  builtPartner: 1.4,
-  probedRow: 0.4,
-  joinedRow: 2,
+  builtPartner: 6,
+  probedRow: 2,
+  joinedRow: 26,
   /** One pair of a row and a partner that is tested, where no key finds one by the other. */
   testedPair: 0.3,
   /** One row that goes into its group; one group that comes out. */
-  groupedRow: 1,
-  madeGroup: 3,
+  groupedRow: 2,
+  madeGroup: 16,
   /** One row that is taken out of all at random. */
-  sampledRow: 0.5,
+  sampledRow: 1.7,
   /** Finding one value in an index: the next different one, or the partners of a row. */
-  lookup: 6,
+  lookup: 15,
   /** Beginning to use an index at all. */
   start: 2,
 };

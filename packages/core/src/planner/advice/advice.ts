@@ -67,7 +67,9 @@ export function adviseOnGroup(
   const keys = keysToAnswer(question, group);
   if (keys === undefined || source.store.count < worthwhile) return undefined;
   const answered = answeredGroup(source, [imagined(readDefinition({ keys }), source.sample())], question, group);
-  if (answered === undefined || answered.entries * costs.lookup > chosen.cost * shareWorthBuilding) return undefined;
+  if (answered === undefined) return undefined;
+  const without = chosen.cost + chosen.rows * costs.groupedRow + answered.entries * costs.madeGroup;
+  if (answered.entries * costs.lookup > without * shareWorthBuilding) return undefined;
   return {
     collection: source.name,
     keys,
