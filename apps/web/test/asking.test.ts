@@ -1,7 +1,7 @@
 import type { ComparisonAnswer, Problem, QueryAnswer } from '@zesty-sieve/contract';
 import { indexesText, againstBaseline } from '../src/features/runs/figures.ts';
-import { ask, parametersFor, stopped, stoppedByHand } from '../src/features/bench/state/ask.ts';
-import { benchSlice, documentsChanged, opened, renamed, saved } from '../src/features/bench/state/benchSlice.ts';
+import { ask, parametersFor, stopped, stoppedByHand } from '../src/state/bench/ask.ts';
+import { benchSlice, documentsChanged, opened, renamed, saved } from '../src/state/bench/benchSlice.ts';
 import { verdictOf } from '../src/parts/RowDifferences.tsx';
 import { yieldText } from '../src/parts/yieldText.ts';
 

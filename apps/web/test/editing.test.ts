@@ -1,7 +1,7 @@
 import { EditorState, type TransactionSpec } from '@codemirror/state';
 import { EditorView } from '@codemirror/view';
-import { duplicateStage, format, moveStage, moveStageTo, toggleOff } from '../src/features/bench/editor/commands.ts';
-import { dedent } from '../src/features/bench/editor/dedent.ts';
+import { duplicateStage, format, moveStage, moveStageTo, toggleOff } from '../src/parts/editor/commands.ts';
+import { dedent } from '../src/parts/editor/dedent.ts';
 
 /** An editor without a page: a text in which `|` stands for the cursor. */
 class Written {

@@ -1,4 +1,4 @@
-import { splitKeys } from '../src/features/indexes/keys.ts';
+import { splitKeys } from '../src/parts/keys.ts';
 import { bytes, count, counted, duration, percent } from '../src/parts/numbers.ts';
 
 test.each<[string, string[]]>([

@@ -1,6 +1,6 @@
 import { checkPipeline, usualSurface } from '@zesty-sieve/core/language';
-import { dateForm, shownValue, valueExpression } from '../src/features/bench/form/fields.ts';
-import { parametersFor } from '../src/features/bench/state/ask.ts';
+import { dateForm, shownValue, valueExpression } from '../src/parts/form/fields.ts';
+import { parametersFor } from '../src/state/bench/ask.ts';
 
 test.each<[string, string[], string]>([
   ['late', ['text'], '"late"'],

@@ -1,4 +1,4 @@
-import { columnLabel, columnsOf, inChosenOrder, shortText, valueAt } from '../src/features/bench/output/columns.ts';
+import { columnLabel, columnsOf, inChosenOrder, shortText, valueAt } from '../src/parts/documents/columns.ts';
 import { stringify } from '../src/features/bench/output/copyFormats.ts';
 import { chartColumns, chartData, fittingChart } from '../src/features/bench/output/chart/chartData.ts';
 import { writtenPath } from '../src/features/bench/output/table/writtenPath.ts';

@@ -1,5 +1,5 @@
-import { benchSlice, begunWith, opened, tabAdded, tabChosen, tabClosed, typed } from '../src/features/bench/state/benchSlice.ts';
-import { isEdited } from '../src/features/bench/state/tabTurns.ts';
+import { benchSlice, begunWith, opened, tabAdded, tabChosen, tabClosed, typed } from '../src/state/bench/benchSlice.ts';
+import { isEdited } from '../src/state/bench/tabTurns.ts';
 
 const reduce = benchSlice.reducer;
 type State = ReturnType<typeof reduce>;

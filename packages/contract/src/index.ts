@@ -1,3 +1,5 @@
+import type { z } from 'zod';
+
 export * from './names.ts';
 export * from './collections.ts';
 export * from './indexes.ts';
@@ -8,3 +10,7 @@ export * from './runOrders.ts';
 export * from './problems.ts';
 export { routes, type Route } from './routes.ts';
 export { openApiDocument } from './openapi.ts';
+
+/** What a schema gives once it is read, and what may be sent to it. */
+export type Answer<S extends z.ZodType> = z.output<S>;
+export type Body<S extends z.ZodType> = z.input<S>;

@@ -1,3 +1,4 @@
+import { apiUrl } from './apiUrl.ts';
 /** What the server tells, or what is known of whether it is there. */
 export type Told =
   | { readonly kind: 'event'; readonly name: string; readonly data: { readonly collection?: string } }
@@ -46,7 +47,7 @@ export function listenToServer(tell: (told: Told) => void): () => void {
 /** Holds a stream, and opens it again where it breaks. */
 function hold(tell: (told: Told) => void, signal: AbortSignal): void {
   if (signal.aborted) return;
-  const source = new EventSource('/api/events');
+  const source = new EventSource(apiUrl('events'));
   source.addEventListener('hello', () => tell({ kind: 'presence', isThere: true }));
   for (const name of names)
     source.addEventListener(name, (event: MessageEvent<string>) =>

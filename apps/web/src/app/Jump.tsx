@@ -5,9 +5,10 @@ import TextField from '@mui/material/TextField';
 import { usualSurface } from '@zesty-sieve/core/language';
 import { useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { useCollectionsQuery, usePipelinesQuery } from '../api/api.ts';
-import { jumpedTo, opened } from '../features/bench/state/benchSlice.ts';
-import { savedDraft } from '../features/bench/state/savedDraft.ts';
+import { useCollectionsQuery } from '../api/collections.ts';
+import { usePipelinesQuery } from '../api/pipelines.ts';
+import { jumpedTo, opened } from '../state/bench/benchSlice.ts';
+import { savedDraft } from '../state/bench/savedDraft.ts';
 import { screens } from './screens.ts';
 import { useAppDispatch, useAppSelector } from './store.ts';
 

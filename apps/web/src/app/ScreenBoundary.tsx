@@ -4,7 +4,7 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import type { ReactNode } from 'react';
 import { ErrorBoundary, type FallbackProps } from 'react-error-boundary';
-import { api } from '../api/api.ts';
+import { api } from '../api/base.ts';
 import { useCopy } from '../parts/useCopy.ts';
 import { useAppDispatch } from './store.ts';
 

@@ -1,8 +1,8 @@
 import { configureStore } from '@reduxjs/toolkit';
 import { useDispatch, useSelector, useStore } from 'react-redux';
-import { api } from '../api/api.ts';
-import { keepTabs } from '../features/bench/state/drafts.ts';
-import { benchSlice } from '../features/bench/state/benchSlice.ts';
+import { api } from '../api/base.ts';
+import { keepTabs } from '../state/bench/drafts.ts';
+import { benchSlice } from '../state/bench/benchSlice.ts';
 import { serverSlice } from './serverSlice.ts';
 
 export const store = configureStore({

@@ -1,7 +1,7 @@
 import { useEffect } from 'react';
-import { api, everything, touched } from '../api/api.ts';
+import { api, everything, touched } from '../api/base.ts';
 import { listenToServer } from '../api/serverEvents.ts';
-import { documentsChanged } from '../features/bench/state/benchSlice.ts';
+import { documentsChanged } from '../state/bench/benchSlice.ts';
 import { serverSlice } from './serverSlice.ts';
 import { useAppDispatch, useAppStore } from './store.ts';
 

@@ -2,7 +2,8 @@ import Box from '@mui/material/Box';
 import { styled } from '@mui/material/styles';
 import type { ReactNode } from 'react';
 import { NavLink } from 'react-router';
-import { problemText, useCollectionsQuery } from '../api/api.ts';
+import { useCollectionsQuery } from '../api/collections.ts';
+import { problemText } from '../api/problems.ts';
 import { bytes, counted } from './numbers.ts';
 
 const Entry = styled(NavLink)(({ theme }) => ({

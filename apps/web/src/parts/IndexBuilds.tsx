@@ -4,7 +4,7 @@ import LinearProgress from '@mui/material/LinearProgress';
 import type { IndexBuild } from '@zesty-sieve/contract';
 import { useEffect, useState } from 'react';
 import { percent } from './numbers.ts';
-import { useCancelBuildMutation, useIndexesQuery } from '../api/api.ts';
+import { useCancelBuildMutation, useIndexesQuery } from '../api/indexes.ts';
 
 /** How often the list is looked at while an index is being built. */
 const pollMs = 250;

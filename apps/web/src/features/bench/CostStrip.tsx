@@ -9,8 +9,8 @@ import { IndexKeys } from '../../parts/plan/IndexKeys.tsx';
 import { indexesOf } from '../../parts/plan/indexNames.ts';
 import { Outdated } from '../../parts/Outdated.tsx';
 import { capital, inWorkOrder, roleOf } from '../../parts/plan/steps.ts';
-import { viewed } from './state/benchSlice.ts';
-import { previewReads } from './state/benchState.ts';
+import { viewed } from '../../state/bench/benchSlice.ts';
+import { previewReads } from '../../state/bench/benchState.ts';
 import { yieldText } from '../../parts/yieldText.ts';
 
 /** What the run cost: a sentence led by the yield, the steps' time as one bar, and what would help most. */

@@ -4,10 +4,11 @@ import TextField from '@mui/material/TextField';
 import type { GuardLimits } from '@zesty-sieve/contract';
 import { useSnackbar } from 'notistack';
 import { useState } from 'react';
-import { problemText, useSetSettingsMutation, useSettingsQuery } from '../../api/api.ts';
+import { problemText } from '../../api/problems.ts';
+import { useSetSettingsMutation, useSettingsQuery } from '../../api/runs.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { FormDialog } from '../../parts/FormDialog.tsx';
-import { guardsChosen } from './state/benchSlice.ts';
+import { guardsChosen } from '../../state/bench/benchSlice.ts';
 import { useGuards } from './useGuards.ts';
 
 const megabyte = 1024 * 1024;

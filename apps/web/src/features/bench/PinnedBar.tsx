@@ -1,12 +1,13 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { useEffect } from 'react';
-import { problemText, useCompareMutation } from '../../api/api.ts';
+import { useCompareMutation } from '../../api/asking.ts';
+import { problemText } from '../../api/problems.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { counted } from '../../parts/numbers.ts';
 import { RowDifferences } from '../../parts/RowDifferences.tsx';
-import { parametersFor } from './state/ask.ts';
-import { pinned as pin } from './state/benchSlice.ts';
+import { parametersFor } from '../../state/bench/ask.ts';
+import { pinned as pin } from '../../state/bench/benchSlice.ts';
 
 const names = ['the pinned result', 'this one'] as const;
 

@@ -1,11 +1,12 @@
 import TextField from '@mui/material/TextField';
 import { collectionName } from '@zesty-sieve/contract';
 import { useState } from 'react';
-import { problemText, useSavePipelineMutation } from '../../api/api.ts';
+import { useSavePipelineMutation } from '../../api/pipelines.ts';
+import { problemText } from '../../api/problems.ts';
 import { useAppSelector } from '../../app/store.ts';
 import { FormDialog } from '../../parts/FormDialog.tsx';
 import type { PullOutProps } from './PullOut.tsx';
-import { parametersFor } from './state/ask.ts';
+import { parametersFor } from '../../state/bench/ask.ts';
 
 export function PullOutDialog({ lines, text, onDone, onClose }: PullOutProps & { onClose: () => void }) {
   const [name, setName] = useState('');

@@ -3,10 +3,11 @@ import { pipelineName } from '@zesty-sieve/contract';
 import { namedSources } from '@zesty-sieve/core/language';
 import { useSnackbar } from 'notistack';
 import { useState } from 'react';
-import { problemText, usePipelinesQuery, useRenamePipelineMutation } from '../../api/api.ts';
+import { usePipelinesQuery, useRenamePipelineMutation } from '../../api/pipelines.ts';
+import { problemText } from '../../api/problems.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { FormDialog } from '../../parts/FormDialog.tsx';
-import { renamed } from './state/benchSlice.ts';
+import { renamed } from '../../state/bench/benchSlice.ts';
 
 /** Gives a saved pipeline another name. Those that read it as a view are rewritten, and named before and after. */
 export function RenamePipelineDialog({ name, onClose }: { name: string; onClose: () => void }) {

@@ -4,7 +4,7 @@ import { bytes, duration } from '../../parts/numbers.ts';
 import { barHeight } from './layout.ts';
 import { useState } from 'react';
 import { GuardsDialog } from './GuardsDialog.tsx';
-import type { BenchState } from './state/benchState.ts';
+import type { BenchState } from '../../state/bench/benchState.ts';
 import { useGuards } from './useGuards.ts';
 
 /** The head of the editor: Run, what stops a run, and what helps to write. */

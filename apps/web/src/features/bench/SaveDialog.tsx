@@ -3,10 +3,11 @@ import FormControlLabel from '@mui/material/FormControlLabel';
 import TextField from '@mui/material/TextField';
 import { useSnackbar } from 'notistack';
 import { useEffect, useState } from 'react';
-import { problemText, usePipelinesQuery, useSavePipelineMutation } from '../../api/api.ts';
+import { usePipelinesQuery, useSavePipelineMutation } from '../../api/pipelines.ts';
+import { problemText } from '../../api/problems.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
-import { parametersFor } from './state/ask.ts';
-import { saved } from './state/benchSlice.ts';
+import { parametersFor } from '../../state/bench/ask.ts';
+import { saved } from '../../state/bench/benchSlice.ts';
 import { FormDialog } from '../../parts/FormDialog.tsx';
 
 /** Saves the pipeline under a name: its own, or another for a copy. */

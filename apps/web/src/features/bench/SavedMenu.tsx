@@ -6,15 +6,16 @@ import MenuItem from '@mui/material/MenuItem';
 import { saveAs } from '../../parts/saveAs.ts';
 import { useSnackbar } from 'notistack';
 import { useEffect, useRef, useState } from 'react';
-import { problemText, usePipelinesQuery, useRemovePipelineMutation, useSavePipelineMutation } from '../../api/api.ts';
+import { usePipelinesQuery, useRemovePipelineMutation, useSavePipelineMutation } from '../../api/pipelines.ts';
+import { problemText } from '../../api/problems.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { useCopy } from '../../parts/useCopy.ts';
 import { curlCode, fetchCode } from './codeOut.ts';
 import { later } from '../../parts/later.tsx';
 import { SaveDialog } from './SaveDialog.tsx';
-import { savedDraft } from './state/savedDraft.ts';
-import { parametersFor } from './state/ask.ts';
-import { opened, saved, tabAdded } from './state/benchSlice.ts';
+import { savedDraft } from '../../state/bench/savedDraft.ts';
+import { parametersFor } from '../../state/bench/ask.ts';
+import { opened, saved, tabAdded } from '../../state/bench/benchSlice.ts';
 
 const RenamePipelineDialog = later(async () => (await import('./RenamePipelineDialog.tsx')).RenamePipelineDialog);
 

@@ -6,12 +6,13 @@ import DialogTitle from '@mui/material/DialogTitle';
 import TextField from '@mui/material/TextField';
 import { useEffect, useState } from 'react';
 import type { TraceAnswer } from '@zesty-sieve/contract';
-import { problemText, useTraceMutation } from '../../api/api.ts';
+import { useTraceMutation } from '../../api/asking.ts';
+import { problemText } from '../../api/problems.ts';
 import { useAppSelector } from '../../app/store.ts';
 import { count } from '../../parts/numbers.ts';
 import { JsonView } from '../../parts/JsonView.tsx';
 import { Lines } from '../../parts/plan/StepTable.tsx';
-import { parametersFor } from './state/ask.ts';
+import { parametersFor } from '../../state/bench/ask.ts';
 
 /** Follows one document through the lines: where it fell out, and which condition dropped it. */
 export function TraceDialog({ open, onClose, identity = '' }: { open: boolean; onClose: () => void; identity?: string }) {

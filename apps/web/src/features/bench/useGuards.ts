@@ -1,5 +1,5 @@
 import type { GuardLimits } from '@zesty-sieve/contract';
-import { useSettingsQuery } from '../../api/api.ts';
+import { useSettingsQuery } from '../../api/runs.ts';
 import { useAppSelector } from '../../app/store.ts';
 
 const usual: GuardLimits = { timeMs: 10_000, documentsRead: 1_000_000, memoryBytes: 48 * 1024 * 1024 };

@@ -13,7 +13,8 @@ import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import type { CollectionCheck } from '@zesty-sieve/contract';
 import { useEffect, useState } from 'react';
-import { isCancelled, problemText, useCancelCheckMutation, useCheckIndexesMutation, useCheckStateQuery } from '../../api/api.ts';
+import { useCancelCheckMutation, useCheckIndexesMutation, useCheckStateQuery } from '../../api/indexes.ts';
+import { isCancelled, problemText } from '../../api/problems.ts';
 import { codeFont } from '../../app/theme.ts';
 import { count, counted, duration, percent } from '../../parts/numbers.ts';
 

@@ -1,3 +1,4 @@
+import { apiUrl } from '../../api/apiUrl.ts';
 import Button from '@mui/material/Button';
 import Divider from '@mui/material/Divider';
 import Menu from '@mui/material/Menu';
@@ -6,7 +7,8 @@ import TextField from '@mui/material/TextField';
 import { collectionName, type CollectionInfo } from '@zesty-sieve/contract';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { problemText, useRenameCollectionMutation } from '../../api/api.ts';
+import { useRenameCollectionMutation } from '../../api/collections.ts';
+import { problemText } from '../../api/problems.ts';
 import { CheckDialog } from './CheckDialog.tsx';
 import { RemoveCollection } from './RemoveCollection.tsx';
 import { FormDialog } from '../../parts/FormDialog.tsx';
@@ -24,7 +26,7 @@ export function CollectionMenu({ collection }: { collection: CollectionInfo }) {
   const [isRenaming, setRenaming] = useState(false);
   const [isChecking, setChecking] = useState(false);
   const navigate = useNavigate();
-  const at = `/api/collections/${encodeURIComponent(collection.name)}`;
+  const at = apiUrl('collections', collection.name);
   const does = (work: () => void) => () => {
     setAnchor(null);
     work();
@@ -46,7 +48,7 @@ export function CollectionMenu({ collection }: { collection: CollectionInfo }) {
             Export as {label}
           </MenuItem>
         ))}
-        <MenuItem component="a" href="/api/backup" download onClick={() => setAnchor(null)}>
+        <MenuItem component="a" href={apiUrl('backup')} download onClick={() => setAnchor(null)}>
           Back up the whole database
         </MenuItem>
         <MenuItem onClick={does(() => setChecking(true))}>Check</MenuItem>

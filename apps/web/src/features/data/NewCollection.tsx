@@ -3,7 +3,8 @@ import FormControlLabel from '@mui/material/FormControlLabel';
 import TextField from '@mui/material/TextField';
 import { useState } from 'react';
 import { collectionName } from '@zesty-sieve/contract';
-import { problemText, useCreateCollectionMutation } from '../../api/api.ts';
+import { useCreateCollectionMutation } from '../../api/collections.ts';
+import { problemText } from '../../api/problems.ts';
 import { FormDialog } from '../../parts/FormDialog.tsx';
 
 /** Makes a collection. */

@@ -7,7 +7,8 @@ import DialogTitle from '@mui/material/DialogTitle';
 import TextField from '@mui/material/TextField';
 import { useState } from 'react';
 import type { CollectionInfo } from '@zesty-sieve/contract';
-import { problemText, useClearCollectionMutation, useRemoveCollectionMutation } from '../../api/api.ts';
+import { useClearCollectionMutation, useRemoveCollectionMutation } from '../../api/collections.ts';
+import { problemText } from '../../api/problems.ts';
 import { counted } from '../../parts/numbers.ts';
 
 /** Removes a collection, or all of its documents, once its name has been typed: it cannot be taken back. */

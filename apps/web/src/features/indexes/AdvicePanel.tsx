@@ -2,7 +2,7 @@ import { headingOf } from './kinds/registry.ts';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import type { IndexInfo } from '@zesty-sieve/contract';
-import { useAdviceQuery } from '../../api/api.ts';
+import { useAdviceQuery } from '../../api/indexes.ts';
 import { codeFont, veil } from '../../app/theme.ts';
 import { IndexKeys } from '../../parts/plan/IndexKeys.tsx';
 import { indexesOf, keysText } from '../../parts/plan/indexNames.ts';

@@ -3,7 +3,8 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import type { IndexInfo } from '@zesty-sieve/contract';
 import { useSnackbar } from 'notistack';
-import { problemText, useCreateIndexMutation, useDropIndexMutation, useIndexUsersQuery } from '../../api/api.ts';
+import { useCreateIndexMutation, useDropIndexMutation, useIndexUsersQuery } from '../../api/indexes.ts';
+import { problemText } from '../../api/problems.ts';
 import { FormDialog } from '../../parts/FormDialog.tsx';
 import { Served } from './Served.tsx';
 

@@ -1,6 +1,7 @@
 import Box from '@mui/material/Box';
 import type { IndexInfo } from '@zesty-sieve/contract';
-import { problemText, useIndexSummaryQuery } from '../../api/api.ts';
+import { useIndexSummaryQuery } from '../../api/indexes.ts';
+import { problemText } from '../../api/problems.ts';
 import { codeFont } from '../../app/theme.ts';
 import { count, counted, percent } from '../../parts/numbers.ts';
 

@@ -1,5 +1,6 @@
 import { useSnackbar } from 'notistack';
-import { isCancelled, problemText, useCreateIndexMutation } from '../../api/api.ts';
+import { useCreateIndexMutation } from '../../api/indexes.ts';
+import { isCancelled, problemText } from '../../api/problems.ts';
 import { counted } from '../../parts/numbers.ts';
 import type { IndexRequestBody } from '@zesty-sieve/contract';
 

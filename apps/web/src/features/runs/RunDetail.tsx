@@ -7,7 +7,8 @@ import TextField from '@mui/material/TextField';
 import type { KeptRunDetail } from '@zesty-sieve/contract';
 import { useSnackbar } from 'notistack';
 import { useNavigate } from 'react-router';
-import { problemText, useRunQuery, useRunsQuery, useSetBaselineMutation } from '../../api/api.ts';
+import { problemText } from '../../api/problems.ts';
+import { useRunQuery, useRunsQuery, useSetBaselineMutation } from '../../api/runs.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { codeFont } from '../../app/theme.ts';
 import { bytes, count, counted, duration } from '../../parts/numbers.ts';
@@ -16,7 +17,7 @@ import { StepTable } from '../../parts/plan/StepTable.tsx';
 import { WayList } from '../../parts/plan/WayList.tsx';
 import { HeadlineText } from '../../parts/plan/HeadlineText.tsx';
 import { saveAs } from '../../parts/saveAs.ts';
-import { opened } from '../bench/state/benchSlice.ts';
+import { opened } from '../../state/bench/benchSlice.ts';
 import { yieldText } from '../../parts/yieldText.ts';
 import { StoppedBy } from './RunTable.tsx';
 

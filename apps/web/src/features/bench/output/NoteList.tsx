@@ -3,7 +3,7 @@ import Button from '@mui/material/Button';
 import type { Edit } from '@zesty-sieve/core/language';
 import { useState } from 'react';
 import { useAppSelector } from '../../../app/store.ts';
-import type { Answered } from '../state/benchState.ts';
+import type { Answered } from '../../../state/bench/benchState.ts';
 
 const shownAtFirst = 2;
 

@@ -8,14 +8,14 @@ import { useAppSelector } from '../../../app/store.ts';
 import { bytes, count, counted, duration } from '../../../parts/numbers.ts';
 import { indexesOf } from '../../../parts/plan/indexNames.ts';
 import { Outdated } from '../../../parts/Outdated.tsx';
-import { previewReads, type Answered } from '../state/benchState.ts';
+import { previewReads, type Answered } from '../../../state/bench/benchState.ts';
 import type { IndexBuilder } from '../state/useBuild.ts';
-import { DocumentList } from './DocumentList.tsx';
+import { DocumentList } from '../../../parts/documents/DocumentList.tsx';
 import { OutputShape } from './OutputShape.tsx';
 import { NoteList } from './NoteList.tsx';
 import type { CellActions } from './table/CellMenu.tsx';
 import { RowTable } from './table/RowTable.tsx';
-import { useRows } from './useRows.ts';
+import { useRows } from '../../../parts/documents/useRows.ts';
 
 /** The library that draws is large, and most runs are not drawn. */
 const Chart = lazy(async () => ({ default: (await import('./chart/Chart.tsx')).Chart }));

@@ -1,3 +1,4 @@
+import { apiUrl } from '../../../api/apiUrl.ts';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { stringify } from './copyFormats.ts';
@@ -8,7 +9,7 @@ import { useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../../../app/store.ts';
 import { useCopy } from '../../../parts/useCopy.ts';
 import { counted } from '../../../parts/numbers.ts';
-import { pinned } from '../state/benchSlice.ts';
+import { pinned } from '../../../state/bench/benchSlice.ts';
 
 const StoreDialog = later(async () => (await import('./StoreDialog.tsx')).StoreDialog);
 
@@ -70,7 +71,7 @@ export function OutputActions() {
       <Box sx={{ flex: 1 }} />
       <Box sx={{ fontSize: 12, color: 'text.secondary' }}>download all</Box>
       {(['ndjson', 'json', 'csv'] as const).map((format) => (
-        <Button key={format} size="small" sx={button} href={`/api/runs/${result.runId}/rows.${format}?formulas=guard`} download>
+        <Button key={format} size="small" sx={button} href={`${apiUrl('runs', result.runId, `rows.${format}`)}?formulas=guard`} download>
           {format.toUpperCase()}
         </Button>
       ))}

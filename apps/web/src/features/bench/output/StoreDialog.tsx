@@ -5,7 +5,9 @@ import { collectionName, type StoreBody } from '@zesty-sieve/contract';
 import { useSnackbar } from 'notistack';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { problemText, useCollectionsQuery, useStoreRowsMutation } from '../../../api/api.ts';
+import { useCollectionsQuery } from '../../../api/collections.ts';
+import { problemText } from '../../../api/problems.ts';
+import { useStoreRowsMutation } from '../../../api/runs.ts';
 import { counted } from '../../../parts/numbers.ts';
 import { FormDialog } from '../../../parts/FormDialog.tsx';
 

@@ -1,4 +1,4 @@
-import { columnLabel, columnsOf, valueAt } from './columns.ts';
+import { columnLabel, columnsOf, valueAt } from '../../../parts/documents/columns.ts';
 
 export type CopyFormat = 'json' | 'ndjson' | 'csv' | 'markdown';
 

@@ -7,8 +7,8 @@ import { veil } from '../../../app/theme.ts';
 import { IndexKeys } from '../../../parts/plan/IndexKeys.tsx';
 import { FigurePair } from '../../../parts/FigurePair.tsx';
 import { count, counted, duration } from '../../../parts/numbers.ts';
-import { compared } from '../state/benchSlice.ts';
-import type { Comparison } from '../state/benchState.ts';
+import { compared } from '../../../state/bench/benchSlice.ts';
+import type { Comparison } from '../../../state/bench/benchState.ts';
 
 /** Before and after an index was built, measured in turn on the same question. */
 export function ComparisonView({ comparison }: { comparison: Comparison }) {

@@ -4,11 +4,12 @@ import MenuItem from '@mui/material/MenuItem';
 import Select from '@mui/material/Select';
 import type { PlanAnswer } from '@zesty-sieve/contract';
 import { namedSources } from '@zesty-sieve/core/language';
-import { useCollectionsQuery, useIndexesQuery } from '../../../api/api.ts';
+import { useCollectionsQuery } from '../../../api/collections.ts';
+import { useIndexesQuery } from '../../../api/indexes.ts';
 import { useAppDispatch, useAppSelector } from '../../../app/store.ts';
 import { saveAs } from '../../../parts/saveAs.ts';
-import { indexChosen } from '../state/benchSlice.ts';
-import type { IndexChoice } from '../state/benchState.ts';
+import { indexChosen } from '../../../state/bench/benchSlice.ts';
+import type { IndexChoice } from '../../../state/bench/benchState.ts';
 
 /** What can be done with a plan: insist on an index or pass one over, and take the plan away as JSON. */
 export function PlanActions({ told }: { told: PlanAnswer }) {

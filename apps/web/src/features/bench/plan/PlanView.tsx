@@ -11,7 +11,7 @@ import { RewriteList } from '../../../parts/plan/RewriteList.tsx';
 import { Code, StepTable } from '../../../parts/plan/StepTable.tsx';
 import { WayList, wayGrid } from '../../../parts/plan/WayList.tsx';
 import { useGuards } from '../useGuards.ts';
-import { jumpedTo } from '../state/benchSlice.ts';
+import { jumpedTo } from '../../../state/bench/benchSlice.ts';
 import type { IndexBuilder } from '../state/useBuild.ts';
 import { BuildButton } from './BuildButton.tsx';
 import { ComparisonView } from './ComparisonView.tsx';

@@ -6,14 +6,15 @@ import TextField from '@mui/material/TextField';
 import type { PlanAnswer } from '@zesty-sieve/contract';
 import { namedSources } from '@zesty-sieve/core/language';
 import { useEffect, useState } from 'react';
-import { problemText, usePlanMutation } from '../../../api/api.ts';
+import { usePlanMutation } from '../../../api/asking.ts';
+import { problemText } from '../../../api/problems.ts';
 import { useAppSelector } from '../../../app/store.ts';
 import { veil } from '../../../app/theme.ts';
 import { count } from '../../../parts/numbers.ts';
 import { Code, StepTable } from '../../../parts/plan/StepTable.tsx';
 import { Heading, WayList } from '../../../parts/plan/WayList.tsx';
-import { splitKeys } from '../../indexes/keys.ts';
-import { parametersFor } from '../state/ask.ts';
+import { splitKeys } from '../../../parts/keys.ts';
+import { parametersFor } from '../../../state/bench/ask.ts';
 import type { IndexBuilder } from '../state/useBuild.ts';
 import { BuildButton } from './BuildButton.tsx';
 

@@ -1,9 +1,9 @@
 import { useEffect, useRef } from 'react';
 import { useSearchParams } from 'react-router';
-import { useCollectionsQuery } from '../../../api/api.ts';
+import { useCollectionsQuery } from '../../../api/collections.ts';
 import { useAppDispatch, useAppSelector } from '../../../app/store.ts';
-import { begunWith, movedTo, opened, tabChosen, viewed } from './benchSlice.ts';
-import type { View } from './benchState.ts';
+import { begunWith, movedTo, opened, tabChosen, viewed } from '../../../state/bench/benchSlice.ts';
+import type { View } from '../../../state/bench/benchState.ts';
 
 const views: readonly View[] = ['table', 'documents', 'shape', 'chart', 'plan'];
 

@@ -1,9 +1,11 @@
 import { useSnackbar } from 'notistack';
 import { useCallback, useState } from 'react';
-import { isCancelled, problemText, useCreateIndexMutation, useMeasureMutation } from '../../../api/api.ts';
+import { useMeasureMutation } from '../../../api/asking.ts';
+import { useCreateIndexMutation } from '../../../api/indexes.ts';
+import { isCancelled, problemText } from '../../../api/problems.ts';
 import { useAppDispatch, useAppSelector } from '../../../app/store.ts';
-import { parametersFor } from './ask.ts';
-import { compared, viewed } from './benchSlice.ts';
+import { parametersFor } from '../../../state/bench/ask.ts';
+import { compared, viewed } from '../../../state/bench/benchSlice.ts';
 
 /** Builds indexes for the question on the Bench. */
 export interface IndexBuilder {

@@ -1,6 +1,6 @@
 import { useMemo } from 'react';
-import type { MarginData } from '../editor/margin.ts';
-import type { BenchState } from './benchState.ts';
+import type { MarginData } from '../../../parts/editor/margin.ts';
+import type { BenchState } from '../../../state/bench/benchState.ts';
 
 /** What the margin draws: the rows of each line in the last run, and whether they are still those of the text. */
 export function useMarginData({ whole, text, cursorLine }: BenchState): MarginData {

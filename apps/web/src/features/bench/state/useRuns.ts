@@ -1,9 +1,9 @@
 import { useCallback, useEffect, useRef } from 'react';
 import { parametersOf, type CheckedPipeline } from '@zesty-sieve/core/language';
 import { useAppDispatch, useAppSelector } from '../../../app/store.ts';
-import { ask, stoppedByHand } from './ask.ts';
-import { cleared } from './benchSlice.ts';
-import type { Asked } from './benchState.ts';
+import { ask, stoppedByHand } from '../../../state/bench/ask.ts';
+import { cleared } from '../../../state/bench/benchSlice.ts';
+import type { Asked } from '../../../state/bench/benchState.ts';
 
 const typingPauseMs = 350;
 

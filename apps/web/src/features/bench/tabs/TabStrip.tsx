@@ -9,9 +9,9 @@ import DialogTitle from '@mui/material/DialogTitle';
 import IconButton from '@mui/material/IconButton';
 import { useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../../../app/store.ts';
-import { tabAdded, tabChosen, tabClosed } from '../state/benchSlice.ts';
-import type { BenchState, Draft } from '../state/benchState.ts';
-import { isEdited } from '../state/tabTurns.ts';
+import { tabAdded, tabChosen, tabClosed } from '../../../state/bench/benchSlice.ts';
+import type { BenchState, Draft } from '../../../state/bench/benchState.ts';
+import { isEdited } from '../../../state/bench/tabTurns.ts';
 
 /** The pipelines that are open, one in front. */
 export function TabStrip() {

@@ -1,15 +1,17 @@
+import { apiUrl } from '../../../api/apiUrl.ts';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import type { ChangeInfo, CollectionInfo } from '@zesty-sieve/contract';
 import { useSnackbar } from 'notistack';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { problemText, useChangedDocumentsQuery, useChangesQuery, useUndoChangeMutation } from '../../../api/api.ts';
+import { useChangedDocumentsQuery, useChangesQuery, useUndoChangeMutation } from '../../../api/changes.ts';
+import { problemText } from '../../../api/problems.ts';
 import { useAppDispatch } from '../../../app/store.ts';
 import { codeFont } from '../../../app/theme.ts';
 import { DiffView } from '../../../parts/DiffView.tsx';
 import { count, counted } from '../../../parts/numbers.ts';
-import { opened } from '../../bench/state/benchSlice.ts';
+import { opened } from '../../../state/bench/benchSlice.ts';
 
 const pageSize = 10;
 /** Identities that a pipeline is given at most. */
@@ -59,7 +61,7 @@ function ChangeEntry({ change, identity, isOpen }: { change: ChangeInfo; identit
   const askAboutThese = async () => {
     const identities: unknown[] = [];
     for (let from = 0; from < Math.min(change.changed, identitiesAsked); from += 1_000) {
-      const response = await fetch(`/api/changes/${change.id}/documents?offset=${from}&size=1000`);
+      const response = await fetch(`${apiUrl('changes', change.id, 'documents')}?offset=${from}&size=1000`);
       const { documents } = (await response.json()) as { documents: { identity: string; after: unknown; before: unknown }[] };
       const names = identity.replace(/^@\./, '').split('.');
       identities.push(

@@ -1,8 +1,10 @@
+import { apiUrl } from '../../../api/apiUrl.ts';
 import type { ChangeAnswer, ChangeProgress } from '@zesty-sieve/contract';
 import { useRef, useState } from 'react';
-import { api, problemText, touched } from '../../../api/api.ts';
+import { api, touched } from '../../../api/base.ts';
+import { problemText } from '../../../api/problems.ts';
 import { useAppDispatch } from '../../../app/store.ts';
-import { parametersFor } from '../../bench/state/ask.ts';
+import { parametersFor } from '../../../state/bench/ask.ts';
 
 const askEveryMs = 250;
 
@@ -22,14 +24,14 @@ export function useApply(collection: string, onDone: (answer: ChangeAnswer) => v
     abort.current = ending;
     setApplying({ progress: undefined });
     const asking = setInterval(() => {
-      void fetch(`/api/changes/progress/${track}`).then(async (response) => {
+      void fetch(apiUrl('changes', 'progress', track)).then(async (response) => {
         if (!response.ok) return;
         const progress = (await response.json()) as ChangeProgress;
         setApplying((now) => now && { progress });
       });
     }, askEveryMs);
     try {
-      const response = await fetch('/api/changes', {
+      const response = await fetch(apiUrl('changes'), {
         method: 'POST',
         headers: { 'content-type': 'application/json' },
         body: JSON.stringify({ change, parameters: parametersFor(parameters), track }),

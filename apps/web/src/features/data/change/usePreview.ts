@@ -1,7 +1,9 @@
+import { apiUrl } from '../../../api/apiUrl.ts';
 import type { PreviewAnswer } from '@zesty-sieve/contract';
-import { useEffect, useState } from 'react';
-import { problemText } from '../../../api/api.ts';
-import { parametersFor } from '../../bench/state/ask.ts';
+import { useState } from 'react';
+import { postText, useAskedLater } from '../../../parts/asking/useAskedLater.ts';
+import { problemText } from '../../../api/problems.ts';
+import { parametersFor } from '../../../state/bench/ask.ts';
 
 const pauseMs = 500;
 export const sampleSize = 10;
@@ -25,26 +27,22 @@ export function usePreview(
   again: number,
 ): Preview {
   const [preview, setPreview] = useState<Preview>(none);
-  useEffect(() => {
-    if (!isSound) return undefined;
-    const abort = new AbortController();
-    const timer = setTimeout(() => {
+  const body = JSON.stringify({ change, parameters: parametersFor(parameters), offset, size: sampleSize });
+  useAskedLater(
+    // White space at the end asks the same anew.
+    isSound ? body + ' '.repeat(again) : undefined,
+    async (question, signal) => {
       setPreview((now) => ({ ...now, isWorking: true }));
-      const body = JSON.stringify({ change, parameters: parametersFor(parameters), offset, size: sampleSize });
-      fetch('/api/changes/preview', { method: 'POST', headers: { 'content-type': 'application/json' }, body, signal: abort.signal })
-        .then(async (response) => {
-          const data = (await response.json()) as PreviewAnswer;
-          if (response.ok) setPreview({ answer: data, of: change, problem: undefined, isWorking: false });
-          else setPreview((now) => ({ ...now, problem: problemText({ data }), isWorking: false }));
-        })
-        .catch((error: Error) => {
-          if (!abort.signal.aborted) setPreview((now) => ({ ...now, problem: error.message, isWorking: false }));
-        });
-    }, pauseMs);
-    return () => {
-      clearTimeout(timer);
-      abort.abort();
-    };
-  }, [change, isSound, parameters, offset, again]);
+      try {
+        const response = await postText(apiUrl('changes', 'preview'), question, signal);
+        const data = (await response.json()) as PreviewAnswer;
+        if (response.ok) setPreview({ answer: data, of: change, problem: undefined, isWorking: false });
+        else setPreview((now) => ({ ...now, problem: problemText({ data }), isWorking: false }));
+      } catch (error) {
+        if (!signal.aborted) setPreview((now) => ({ ...now, problem: (error as Error).message, isWorking: false }));
+      }
+    },
+    pauseMs,
+  );
   return preview;
 }

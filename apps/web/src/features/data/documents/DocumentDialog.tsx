@@ -1,3 +1,4 @@
+import { apiUrl } from '../../../api/apiUrl.ts';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Dialog from '@mui/material/Dialog';
@@ -6,7 +7,8 @@ import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import { useSnackbar } from 'notistack';
 import { useEffect, useState } from 'react';
-import { problemText, useAddDocumentsMutation, usePutDocumentMutation, usePutDocumentsMutation } from '../../../api/api.ts';
+import { useAddDocumentsMutation, usePutDocumentMutation, usePutDocumentsMutation } from '../../../api/documents.ts';
+import { problemText } from '../../../api/problems.ts';
 import { DiffView } from '../../../parts/DiffView.tsx';
 import { counted } from '../../../parts/numbers.ts';
 import { JsonEditor } from './JsonEditor.tsx';
@@ -23,14 +25,14 @@ interface Loaded {
 }
 
 async function fetchDocument(collection: string, identity: string): Promise<Loaded> {
-  const response = await fetch(`/api/collections/${encodeURIComponent(collection)}/documents/${encodeURIComponent(identity)}`);
+  const response = await fetch(apiUrl('collections', collection, 'documents', identity));
   const value = (await response.json()) as unknown;
   if (!response.ok) throw new Error(problemText({ data: value }));
   return { value, etag: response.headers.get('etag') };
 }
 
 async function fetchDocuments(collection: string, identities: readonly string[]): Promise<Loaded> {
-  const response = await fetch(`/api/collections/${encodeURIComponent(collection)}/documents/read`, {
+  const response = await fetch(apiUrl('collections', collection, 'documents', 'read'), {
     method: 'POST',
     headers: { 'content-type': 'application/json' },
     body: JSON.stringify({ identities }),

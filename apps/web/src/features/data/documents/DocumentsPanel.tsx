@@ -4,10 +4,11 @@ import TextField from '@mui/material/TextField';
 import type { CollectionInfo } from '@zesty-sieve/contract';
 import { useSnackbar } from 'notistack';
 import { useEffect, useState } from 'react';
-import { problemText, useAddDocumentsMutation, useDocumentsQuery, useRemoveDocumentMutation } from '../../../api/api.ts';
+import { useAddDocumentsMutation, useDocumentsQuery, useRemoveDocumentMutation } from '../../../api/documents.ts';
+import { problemText } from '../../../api/problems.ts';
 import { useCopy } from '../../../parts/useCopy.ts';
-import { valueAt } from '../../bench/output/columns.ts';
-import { DocumentList } from '../../bench/output/DocumentList.tsx';
+import { valueAt } from '../../../parts/documents/columns.ts';
+import { DocumentList } from '../../../parts/documents/DocumentList.tsx';
 import { DocumentDialog, type Editing } from './DocumentDialog.tsx';
 
 /** Documents that are edited together, at most. */

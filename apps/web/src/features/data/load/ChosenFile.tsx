@@ -4,7 +4,7 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import type { CollectionInfo, ImportPreview, OnDuplicate } from '@zesty-sieve/contract';
 import { useEffect, useState } from 'react';
-import { useCollectionsQuery } from '../../../api/api.ts';
+import { useCollectionsQuery } from '../../../api/collections.ts';
 import { FieldHeads, FieldRow } from '../../../parts/FieldRows.tsx';
 import { bytes, count, counted } from '../../../parts/numbers.ts';
 import { JsonView } from '../../../parts/JsonView.tsx';

@@ -1,3 +1,4 @@
+import { apiUrl } from '../../../api/apiUrl.ts';
 import type { ImportProgress, ImportResult, OnDuplicate, Problem } from '@zesty-sieve/contract';
 import { contentTypes, isZipped } from './fileKind.ts';
 import { optionsText, type LoadOptions } from './usePreview.ts';
@@ -29,7 +30,7 @@ export async function upload(options: UploadOptions): Promise<ImportResult> {
   const { signal, onProgress } = options;
   const track = Math.random().toString(36).slice(2);
   const asking = setInterval(() => {
-    void fetch(`/api/imports/${track}`, { signal })
+    void fetch(apiUrl('imports', track), { signal })
       .then(async (response) => response.ok && onProgress((await response.json()) as ImportProgress))
       .catch(() => undefined);
   }, askEveryMs);
@@ -50,7 +51,7 @@ export async function upload(options: UploadOptions): Promise<ImportResult> {
 
 async function sent({ collection, file, onDuplicate, options, signal }: UploadOptions, track: string): Promise<ImportResult> {
   const parameters = new URLSearchParams({ ...optionsText(options), onDuplicate, track });
-  const response = await fetch(`/api/collections/${encodeURIComponent(collection)}/import?${parameters}`, {
+  const response = await fetch(`${apiUrl('collections', collection, 'import')}?${parameters}`, {
     method: 'POST',
     headers: {
       'content-type': contentTypes[options.format],
@@ -68,7 +69,7 @@ async function sent({ collection, file, onDuplicate, options, signal }: UploadOp
 async function isBack(signal: AbortSignal): Promise<boolean> {
   for (let waitedMs = 0; waitedMs < awayMs && !signal.aborted; waitedMs += lookMs) {
     await new Promise((resolve) => setTimeout(resolve, lookMs));
-    const isThere = await fetch('/api/collections', { signal }).then(
+    const isThere = await fetch(apiUrl('collections'), { signal }).then(
       (response) => response.ok,
       () => false,
     );

@@ -1,6 +1,8 @@
+import { apiUrl } from '../../../api/apiUrl.ts';
 import type { ImportPreview } from '@zesty-sieve/contract';
-import { useEffect, useState } from 'react';
-import { problemText } from '../../../api/api.ts';
+import { useState } from 'react';
+import { useAskedLater } from '../../../parts/asking/useAskedLater.ts';
+import { problemText } from '../../../api/problems.ts';
 import { contentTypes, isZipped, type FileFormat } from './fileKind.ts';
 
 /** Bytes of a file's beginning that are looked at before it is loaded. */
@@ -25,24 +27,25 @@ export function usePreview(file: File, options: LoadOptions): { preview: ImportP
   const [preview, setPreview] = useState<ImportPreview>();
   const [problem, setProblem] = useState<string>();
   const key = JSON.stringify(options);
-  useEffect(() => {
-    const abort = new AbortController();
-    const chosen = JSON.parse(key) as LoadOptions;
-    const isWhole = file.size <= beginningBytes;
-    const query = new URLSearchParams({ ...optionsText(chosen), ...(!isWhole && { part: 'beginning' }) });
-    fetch(`/api/imports/preview?${query}`, {
-      method: 'POST',
-      headers: { 'content-type': contentTypes[chosen.format], ...(isZipped(file) && { 'content-encoding': 'gzip' }) },
-      body: file.slice(0, beginningBytes),
-      signal: abort.signal,
-    })
-      .then(async (response) => {
+  useAskedLater(
+    `${file.name} ${file.size} ${file.lastModified}\n${key}`,
+    async (_, signal) => {
+      const query = new URLSearchParams({ ...optionsText(options), ...(file.size > beginningBytes && { part: 'beginning' }) });
+      try {
+        const response = await fetch(`${apiUrl('imports', 'preview')}?${query}`, {
+          method: 'POST',
+          headers: { 'content-type': contentTypes[options.format], ...(isZipped(file) && { 'content-encoding': 'gzip' }) },
+          body: file.slice(0, beginningBytes),
+          signal,
+        });
         const data = (await response.json()) as ImportPreview;
         setPreview(response.ok ? data : undefined);
         setProblem(response.ok ? undefined : problemText({ data }));
-      })
-      .catch((error: Error) => !abort.signal.aborted && setProblem(error.message));
-    return () => abort.abort();
-  }, [file, key]);
+      } catch (error) {
+        if (!signal.aborted) setProblem((error as Error).message);
+      }
+    },
+    0,
+  );
   return { preview, problem };
 }

@@ -1,6 +1,6 @@
 import { useCallback, useRef, useState } from 'react';
 import type { ImportProgress, ImportResult, OnDuplicate } from '@zesty-sieve/contract';
-import { api } from '../../../api/api.ts';
+import { api } from '../../../api/base.ts';
 import { useAppDispatch } from '../../../app/store.ts';
 import { upload } from './upload.ts';
 import type { LoadOptions } from './usePreview.ts';

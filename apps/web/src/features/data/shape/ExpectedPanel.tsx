@@ -1,3 +1,4 @@
+import { apiUrl } from '../../../api/apiUrl.ts';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import ToggleButton from '@mui/material/ToggleButton';
@@ -6,7 +7,8 @@ import type { CollectionInfo, Expectation } from '@zesty-sieve/contract';
 import type { Json } from '@zesty-sieve/core/language';
 import { useSnackbar } from 'notistack';
 import { useEffect, useState } from 'react';
-import { problemText, useCheckExpectationMutation, useExpectationQuery, useSetExpectationMutation } from '../../../api/api.ts';
+import { problemText } from '../../../api/problems.ts';
+import { useCheckExpectationMutation, useExpectationQuery, useSetExpectationMutation } from '../../../api/shapes.ts';
 import { count, counted } from '../../../parts/numbers.ts';
 import { JsonEditor } from '../documents/JsonEditor.tsx';
 
@@ -35,7 +37,7 @@ export function ExpectedPanel({ collection }: { collection: CollectionInfo }) {
     show(data.schema === null ? '' : JSON.stringify(data.schema, null, 2));
   }, [data]);
   const fromShape = async () => {
-    const response = await fetch(`/api/collections/${encodeURIComponent(collection.name)}/json-schema`);
+    const response = await fetch(apiUrl('collections', collection.name, 'json-schema'));
     show(await response.text());
   };
   const save = async () => {

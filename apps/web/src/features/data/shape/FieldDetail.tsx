@@ -7,11 +7,12 @@ import type { CollectionInfo, Field } from '@zesty-sieve/contract';
 import { useSnackbar } from 'notistack';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { problemText, useSetFieldNoteMutation } from '../../../api/api.ts';
+import { problemText } from '../../../api/problems.ts';
+import { useSetFieldNoteMutation } from '../../../api/shapes.ts';
 import { useAppDispatch } from '../../../app/store.ts';
 import { codeFont } from '../../../app/theme.ts';
 import { bytes, count, counted, percent } from '../../../parts/numbers.ts';
-import { opened } from '../../bench/state/benchSlice.ts';
+import { opened } from '../../../state/bench/benchSlice.ts';
 
 const decimals = new Intl.NumberFormat('en', { maximumFractionDigits: 1 });
 

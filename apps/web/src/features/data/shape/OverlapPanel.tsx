@@ -5,7 +5,9 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import type { CollectionInfo } from '@zesty-sieve/contract';
 import { useState } from 'react';
-import { problemText, useCollectionsQuery, useOverlapsQuery } from '../../../api/api.ts';
+import { useCollectionsQuery } from '../../../api/collections.ts';
+import { problemText } from '../../../api/problems.ts';
+import { useOverlapsQuery } from '../../../api/shapes.ts';
 import { codeFont } from '../../../app/theme.ts';
 import { count, percent } from '../../../parts/numbers.ts';
 

@@ -1,3 +1,4 @@
+import { apiUrl } from '../../../api/apiUrl.ts';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
@@ -5,7 +6,8 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import type { CollectionInfo, Field } from '@zesty-sieve/contract';
 import { useDeferredValue, useMemo, useRef, useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { problemText, useShapeQuery } from '../../../api/api.ts';
+import { problemText } from '../../../api/problems.ts';
+import { useShapeQuery } from '../../../api/shapes.ts';
 import { FieldHeads, FieldRow, fieldRowHeight } from '../../../parts/FieldRows.tsx';
 import { count, counted } from '../../../parts/numbers.ts';
 import { FieldDetail } from './FieldDetail.tsx';
@@ -66,7 +68,7 @@ export function ShapePanel({ collection }: { collection: CollectionInfo }) {
         <Button size="small" onClick={() => setParameters({ show: 'expected' })}>
           Expected form
         </Button>
-        <Button size="small" href={`/api/collections/${encodeURIComponent(collection.name)}/json-schema`} download>
+        <Button size="small" href={apiUrl('collections', collection.name, 'json-schema')} download>
           JSON Schema
         </Button>
       </Box>

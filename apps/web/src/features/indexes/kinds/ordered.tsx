@@ -1,7 +1,7 @@
 import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import TextField from '@mui/material/TextField';
-import { splitKeys } from '../keys.ts';
+import { splitKeys } from '../../../parts/keys.ts';
 import type { IndexKindView } from './kind.ts';
 
 interface OrderedDraft {

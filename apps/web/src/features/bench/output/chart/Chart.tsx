@@ -8,8 +8,9 @@ import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import { useEffect, useMemo, useRef } from 'react';
 import { useAppDispatch, useAppSelector } from '../../../../app/store.ts';
 import { count, counted } from '../../../../parts/numbers.ts';
-import { chartChosen } from '../../state/benchSlice.ts';
-import { chartColumns, chartData, fittingChart, type ChartColumn, type ChartKind, type ChartSettings } from './chartData.ts';
+import { chartChosen } from '../../../../state/bench/benchSlice.ts';
+import { chartColumns, chartData, fittingChart, type ChartColumn } from './chartData.ts';
+import type { ChartKind, ChartSettings } from '../../../../state/bench/chartSettings.ts';
 import { exportPng, exportSvg } from './exportChart.ts';
 import { Plot } from './Plot.tsx';
 

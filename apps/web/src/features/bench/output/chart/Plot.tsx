@@ -16,7 +16,8 @@ import {
 } from 'recharts';
 import { sansFont, veil, type Roles } from '../../../../app/theme.ts';
 import { count } from '../../../../parts/numbers.ts';
-import type { ChartData, ChartSettings } from './chartData.ts';
+import type { ChartData } from './chartData.ts';
+import type { ChartSettings } from '../../../../state/bench/chartSettings.ts';
 
 function seriesColours(roles: Roles): readonly string[] {
   return [roles.flowStrong, roles.join, roles.index, roles.memory, roles.other, roles.scan, roles.path, roles.softInk];

@@ -1,16 +1,7 @@
-import { columnLabel, columnsOf, valueAt, type Column } from '../columns.ts';
+import type { ChartSettings } from '../../../../state/bench/chartSettings.ts';
+import { columnLabel, columnsOf, valueAt, type Column } from '../../../../parts/documents/columns.ts';
 
-export type ChartKind = 'bars' | 'line' | 'points';
 export type ColumnType = 'number' | 'date' | 'text' | 'other';
-
-/** What a chart shows: columns by their identities. */
-export interface ChartSettings {
-  readonly kind: ChartKind;
-  readonly across: string;
-  readonly up: string;
-  /** A column whose values each have a series of their own, stacked where they are bars. */
-  readonly by: string | null;
-}
 
 export interface ChartColumn extends Column {
   readonly label: string;

@@ -1,6 +1,6 @@
 import Box from '@mui/material/Box';
 import { codeFont } from '../../../../app/theme.ts';
-import { shortText } from '../columns.ts';
+import { shortText } from '../../../../parts/documents/columns.ts';
 
 export const rowHeight = 31;
 

@@ -2,7 +2,7 @@ import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import { useAppDispatch, useAppSelector } from '../../../../app/store.ts';
 import { useCopy } from '../../../../parts/useCopy.ts';
-import { columnsChosen, draftedOn } from '../../state/benchSlice.ts';
+import { columnsChosen, draftedOn } from '../../../../state/bench/benchSlice.ts';
 
 /** What the menus of the table can ask of the Bench. */
 export interface CellActions {

@@ -4,9 +4,9 @@ import { createColumnHelper, getCoreRowModel, useReactTable } from '@tanstack/re
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { useAppSelector } from '../../../../app/store.ts';
-import { columnLabel, columnsOf, inChosenOrder, shortText, valueAt } from '../columns.ts';
+import { columnLabel, columnsOf, inChosenOrder, shortText, valueAt } from '../../../../parts/documents/columns.ts';
 import { JsonView } from '../../../../parts/JsonView.tsx';
-import type { Rows } from '../useRows.ts';
+import type { Rows } from '../../../../parts/documents/useRows.ts';
 import { Cell, isNumeric, rowHeight } from './Cell.tsx';
 import { CellMenu, type CellActions, type CellMenuState } from './CellMenu.tsx';
 import { HeaderRow } from './HeaderRow.tsx';

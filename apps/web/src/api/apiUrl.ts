@@ -1,0 +1,7 @@
+/** Parts of a path below another, each as it has to stand in a URL. */
+export const at = (...parts: readonly (string | number)[]): string => parts.map((part) => `/${encodeURIComponent(part)}`).join('');
+
+/** The URL of a call; without parts, where all of them begin. */
+export function apiUrl(...parts: readonly (string | number)[]): string {
+  return `/api${at(...parts)}`;
+}

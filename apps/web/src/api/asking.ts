@@ -1,0 +1,33 @@
+import type {
+  Answer,
+  Body,
+  compareRequest,
+  compareResult,
+  measureRequest,
+  measureResult,
+  planRequest,
+  planResult,
+  traceRequest,
+  traceResult,
+} from '@zesty-sieve/contract';
+import { api } from './base.ts';
+
+/** Questions that are answered once. */
+export const askingApi = api.injectEndpoints({
+  endpoints: (build) => ({
+    plan: build.mutation<Answer<typeof planResult>, Body<typeof planRequest>>({
+      query: (body) => ({ url: '/plan', method: 'POST', body }),
+    }),
+    measure: build.mutation<Answer<typeof measureResult>, Body<typeof measureRequest>>({
+      query: (body) => ({ url: '/measure', method: 'POST', body }),
+    }),
+    compare: build.mutation<Answer<typeof compareResult>, Body<typeof compareRequest>>({
+      query: (body) => ({ url: '/compare', method: 'POST', body }),
+    }),
+    trace: build.mutation<Answer<typeof traceResult>, Body<typeof traceRequest>>({
+      query: (body) => ({ url: '/trace', method: 'POST', body }),
+    }),
+  }),
+});
+
+export const { usePlanMutation, useMeasureMutation, useCompareMutation, useTraceMutation } = askingApi;

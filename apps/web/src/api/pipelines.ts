@@ -1,0 +1,27 @@
+import type { Answer, Body, pipelineList, renamedPipeline, savePipeline, savedPipeline } from '@zesty-sieve/contract';
+import { api, at } from './base.ts';
+
+/** Saved pipelines. */
+export const pipelinesApi = api.injectEndpoints({
+  endpoints: (build) => ({
+    savePipeline: build.mutation<Answer<typeof savedPipeline>, { name: string } & Body<typeof savePipeline>>({
+      query: ({ name, ...body }) => ({ url: at('pipelines', name), method: 'PUT', body }),
+      invalidatesTags: ['Pipelines'],
+    }),
+    renamePipeline: build.mutation<Answer<typeof renamedPipeline>, { name: string; next: string }>({
+      query: ({ name, next }) => ({ url: at('pipelines', name), method: 'PATCH', body: { name: next } }),
+      invalidatesTags: ['Pipelines'],
+    }),
+    removePipeline: build.mutation<void, string>({
+      query: (name) => ({ url: at('pipelines', name), method: 'DELETE' }),
+      invalidatesTags: ['Pipelines'],
+    }),
+    pipelines: build.query<Answer<typeof pipelineList>['pipelines'], void>({
+      query: () => '/pipelines',
+      transformResponse: ({ pipelines }: Answer<typeof pipelineList>) => pipelines,
+      providesTags: ['Pipelines'],
+    }),
+  }),
+});
+
+export const { useSavePipelineMutation, useRenamePipelineMutation, useRemovePipelineMutation, usePipelinesQuery } = pipelinesApi;
