@@ -1,4 +1,6 @@
 import js from '@eslint/js';
+import { importX } from 'eslint-plugin-import-x';
+import a11y from 'eslint-plugin-jsx-a11y';
 import hooks from 'eslint-plugin-react-hooks';
 import globals from 'globals';
 import ts from 'typescript-eslint';
@@ -24,6 +26,16 @@ const noDirectFace = {
   }),
 };
 
+/** Refuses tests that keep all others from running, and tests that say nothing. */
+const noTestAlone = {
+  create: (context) => ({
+    MemberExpression(node) {
+      if (node.property.name === 'only' && ['test', 'it', 'describe'].includes(node.object.name))
+        context.report({ node, message: 'The others would not run.' });
+    },
+  }),
+};
+
 export default ts.config(
   { ignores: ['**/dist/**', '**/dist-types/**', '**/node_modules/**', 'test-results/**', 'coverage/**'] },
   js.configs.recommended,
@@ -36,12 +48,38 @@ export default ts.config(
       'no-restricted-syntax': ['error', { selector: 'ExportDefaultDeclaration', message: 'Exports have names.' }],
     },
   },
+  {
+    // A promise that nobody waits for hides what went wrong in it.
+    files: ['packages/*/src/**/*.ts', 'apps/*/src/**/*.{ts,tsx}', 'demo/src/**/*.ts', 'tests/*/*.ts'],
+    ignores: ['**/*.test.ts'],
+    languageOptions: {
+      parserOptions: { project: ['packages/*/tsconfig.json', 'apps/*/tsconfig.json', 'demo/tsconfig.json', 'tests/*/tsconfig.json'] },
+    },
+    plugins: { 'import-x': importX },
+    rules: {
+      '@typescript-eslint/no-floating-promises': 'error',
+      'import-x/no-cycle': ['error', { ignoreExternal: true }],
+    },
+    settings: {
+      'import-x/resolver': { node: { extensions: ['.ts', '.tsx'] } },
+      'import-x/parsers': { '@typescript-eslint/parser': ['.ts', '.tsx'] },
+    },
+  },
+  { files: ['**/*.test.ts', 'e2e/*.ts'], plugins: { tests: { rules: { 'no-only': noTestAlone } } }, rules: { 'tests/no-only': 'error' } },
   { files: ['**/*.config.ts', '**/*.d.ts'], rules: { 'no-restricted-syntax': 'off' } },
   { files: ['**/*.mjs'], languageOptions: { globals: globals.node } },
   {
     files: ['apps/web/**/*.tsx', 'apps/web/**/use*.ts'],
-    plugins: { 'react-hooks': hooks },
-    rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'warn' },
+    plugins: { 'react-hooks': hooks, 'jsx-a11y': a11y },
+    rules: {
+      ...a11y.flatConfigs.recommended.rules,
+      // A dialog puts the focus into its first field: WAI-ARIA, the dialog pattern.
+      'jsx-a11y/no-autofocus': 'off',
+      // It does not know aria-description yet, which any role may have in WAI-ARIA 1.3.
+      'jsx-a11y/role-supports-aria-props': 'off',
+      'react-hooks/rules-of-hooks': 'error',
+      'react-hooks/exhaustive-deps': 'error',
+    },
   },
   {
     files: ['packages/core/src/values/**/*.ts'],

@@ -7,6 +7,8 @@ export default defineConfig({
   expect: { timeout: 30_000 },
   workers: 1,
   retries: 0,
+  // A test that was left alone on purpose of finding something would hide all others.
+  forbidOnly: true,
   reporter: [['list'], ['json']],
   outputDir: '../test-results',
   use: {

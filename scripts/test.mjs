@@ -31,6 +31,7 @@ function read(file) {
   }
 }
 
+check('Types of the tests', ['node_modules/typescript/bin/tsc', '-p', 'tsconfig.tests.json']);
 check('Types of the interface', ['node_modules/typescript/bin/tsc', '-p', 'apps/web']);
 check('Types of the browser tests', ['node_modules/typescript/bin/tsc', '-p', 'e2e']);
 check('Lint', ['node_modules/eslint/bin/eslint.js', '.']);
@@ -41,6 +42,9 @@ const unitEnded = tool('Unit and server tests', ['node_modules/jest/bin/jest.js'
 const unit = read(unitFile);
 passed += unit?.numPassedTests ?? 0;
 failed += unit ? unit.numFailedTests + unit.numRuntimeErrorTestSuites : 1;
+const skipped = (unit?.testResults ?? []).flatMap(({ assertionResults }) =>
+  assertionResults.filter(({ status }) => status === 'pending' || status === 'todo').map(({ fullName }) => fullName),
+);
 if (!unitEnded && unit && unit.numFailedTests + unit.numRuntimeErrorTestSuites === 0) failed++;
 
 const e2eFile = join(folder, 'e2e.json');
@@ -51,11 +55,19 @@ const e2eEnded = tool(
     PLAYWRIGHT_JSON_OUTPUT_NAME: e2eFile,
   },
 );
-const e2e = read(e2eFile)?.stats;
+const report = read(e2eFile);
+const e2e = report?.stats;
+const visit = ({ suites = [], specs = [] }) => {
+  for (const { title, tests } of specs) if (tests.some(({ status }) => status === 'skipped')) skipped.push(title);
+  suites.forEach(visit);
+};
+visit(report ?? {});
 passed += (e2e?.expected ?? 0) + (e2e?.flaky ?? 0);
 failed += e2e ? e2e.unexpected : 1;
 if (!e2eEnded && e2e?.unexpected === 0) failed++;
 
 rmSync(folder, { recursive: true, force: true });
+// One that is skipped says nothing of what it is for, so it is named.
+if (skipped.length > 0) say(`\nSkipped: ${skipped.join('; ')}`);
 say(`\n${passed} passed, ${failed} failed`);
 process.exit(failed === 0 ? 0 : 1);

@@ -2,9 +2,8 @@ import type { Expression } from '../language/tree.ts';
 import type { Json, JsonObject, Value } from '../values/json.ts';
 import type { Context } from './context.ts';
 import { openDoor } from './door.ts';
-import { emitCondition, emitValue } from './emit.ts';
-import { Emitter } from './emitter.ts';
-import type { Variables } from './emitPaths.ts';
+import { emitCondition, emitValue, newEmitter } from './emit.ts';
+import type { Variables } from './emitter.ts';
 
 /** A condition on a current value, inside a whole row. */
 export type Test = (current: Json, whole: Json, context: Context) => boolean;
@@ -54,7 +53,7 @@ function once<T>(compile: (expression: Expression) => T): (expression: Expressio
 
 /** Compiles a condition whose `@` and `$` may differ, as in a filter selector. */
 export const compileTest = once((condition): Test => {
-  const emitter = new Emitter();
+  const emitter = newEmitter();
   const holds = emitCondition(emitter, condition, { current: 'current', whole: 'whole', partners: noPartners });
   emitter.line(`return ${holds};`);
   return openDoor(['current', 'whole', 'context'], emitter.body, emitter.data) as Test;
@@ -62,14 +61,14 @@ export const compileTest = once((condition): Test => {
 
 /** Compiles a condition on a row. */
 export const compileCondition = once((condition): ((row: Json, context: Context) => boolean) => {
-  const emitter = new Emitter();
+  const emitter = newEmitter();
   emitter.line(`return ${emitCondition(emitter, condition, rowVariables)};`);
   return openDoor(['row', 'context'], emitter.body, emitter.data) as (row: Json, context: Context) => boolean;
 });
 
 /** Compiles an expression that gives a row's value. */
 export const compileValue = once((expression): Evaluate => {
-  const emitter = new Emitter();
+  const emitter = newEmitter();
   emitter.line(`return ${emitValue(emitter, expression, rowVariables)};`);
   return openDoor(['row', 'context'], emitter.body, emitter.data) as Evaluate;
 });
@@ -79,7 +78,7 @@ export type PairTest = (row: Json, partner: Json, context: Context) => boolean;
 
 /** Compiles a condition in which a name stands for the partner. */
 export function compilePair(condition: Expression, name: string): PairTest {
-  const emitter = new Emitter();
+  const emitter = newEmitter();
   const variables: Variables = { current: 'row', whole: 'row', partners: new Map([[name, 'partner']]) };
   emitter.line(`return ${emitCondition(emitter, condition, variables)};`);
   return openDoor(['row', 'partner', 'context'], emitter.body, emitter.data) as PairTest;
@@ -101,7 +100,7 @@ export function compileFetch(condition: Expression | undefined): FetchKernel {
 }
 
 function compileLoop(condition: Expression | undefined, sources: readonly string[], position: string): unknown {
-  const emitter = new Emitter();
+  const emitter = newEmitter();
   const parts = condition === undefined ? [] : condition.kind === 'and' ? condition.operands : [condition];
   emitter.line('let i = from; let read = 0; let left = most;');
   parts.forEach((_, part) => emitter.line(`let looked${part} = 0;`));

@@ -2,9 +2,8 @@ import type { Expression, PathExpression } from '../language/tree.ts';
 import type { Json, Value } from '../values/json.ts';
 import type { Context, Site } from './context.ts';
 import { openDoor } from './door.ts';
-import { emitCondition, emitValue } from './emit.ts';
-import { Emitter } from './emitter.ts';
-import type { Variables } from './emitPaths.ts';
+import { emitCondition, emitValue, newEmitter } from './emit.ts';
+import type { Emitter, Variables } from './emitter.ts';
 
 export interface GroupMeasure {
   readonly argument: Expression | undefined;
@@ -42,7 +41,7 @@ export type GroupKernel = (
 
 /** Compiles the loop of a group: keys and measures inside it, and the elements of an array where one is taken apart. */
 export function compileGroup({ keys, measures, unnested }: GroupParts): GroupKernel {
-  const emitter = new Emitter();
+  const emitter = newEmitter();
   const plain: Variables = { current: 'row', whole: 'row', partners: new Map() };
   const variables: Variables = unnested === undefined ? plain : { ...plain, partners: new Map([[unnested.element, 'element']]) };
   const body = (): void => {

@@ -1,14 +1,13 @@
 import { signatureOf } from '../language/functions/signatures.ts';
-import type { Told } from '../language/wording.ts';
 import type { Arithmetic, Comparison, Expression, Membership } from '../language/tree.ts';
 import { equalValues } from '../values/equality.ts';
 import { internalized } from '../values/fields.ts';
 import type { Value } from '../values/json.ts';
 import { compareText, needsCodePoints } from '../values/order.ts';
-import type { Site } from './context.ts';
 import { emitCall } from './emitCalls.ts';
-import type { Atom, Emitter } from './emitter.ts';
-import { emitExistence, emitPathValue, type Variables } from './emitPaths.ts';
+import { Emitter, type Atom, type Variables } from './emitter.ts';
+import { emitExistence, emitPathValue } from './emitPaths.ts';
+import { noteOf, siteOf } from './sites.ts';
 import { memberTest } from './membership.ts';
 
 /** Emits an expression where a value is wanted; the atom is `undefined` at run time for *nothing*. */
@@ -86,15 +85,6 @@ function emitChain(emitter: Emitter, operands: readonly Expression[], variables:
     emitter.line(`${result} = ${all};`);
   });
   return result;
-}
-
-export function siteOf(expression: Expression, operands: readonly Expression[]): Site {
-  return { id: expression.id, text: writtenAs(expression), operands: operands.map(writtenAs) };
-}
-
-/** The statement part that notes an operand which the operation cannot use, and gives *nothing*. */
-export function noteOf(site: Atom, position: number, value: Atom): string {
-  return `context.misfits.note(${site}, ${position}, ${value})`;
 }
 
 function isKnownNumber(expression: Expression): boolean {
@@ -180,6 +170,7 @@ function isMember(value: Value, list: Value): boolean {
   return value !== undefined && Array.isArray(list) && list.some((item) => equalValues(item, value));
 }
 
-function writtenAs(expression: Expression): Told {
-  return (say) => say.expression(expression);
+/** An emitter that knows how expressions are emitted: what stands inside a call or a filter is emitted through it. */
+export function newEmitter(): Emitter {
+  return new Emitter({ value: emitValue, condition: emitCondition });
 }

@@ -3,9 +3,9 @@ import type { ArgumentType } from '../language/functions/signature.ts';
 import type { Call, Expression, PathExpression } from '../language/tree.ts';
 import { isSingle } from '../language/tree.ts';
 import type { Value } from '../values/json.ts';
-import { emitCondition, emitValue, noteOf, siteOf } from './emit.ts';
-import type { Atom, Emitter } from './emitter.ts';
-import { emitEach, emitExistence, emitPathValue, loopOver, type Variables } from './emitPaths.ts';
+import type { Atom, Emitter, Variables } from './emitter.ts';
+import { noteOf, siteOf } from './sites.ts';
+import { emitEach, emitExistence, emitPathValue, loopOver } from './emitPaths.ts';
 import { matcherOf } from './meanings/patterns.ts';
 import { meanings, specialNames, type SpecialName } from './meanings/table.ts';
 
@@ -18,7 +18,7 @@ export function emitCall(emitter: Emitter, call: Call, variables: Variables): At
   const site = emitter.constant(siteOf(call, call.arguments));
   const isTest = signature.result === 'condition';
   const result = emitter.variable(isTest ? 'false' : 'undefined');
-  const atoms = call.arguments.map((argument) => emitValue(emitter, argument, variables));
+  const atoms = call.arguments.map((argument) => emitter.value(argument, variables));
   const { parameters } = signature;
   let guards = '';
   atoms.forEach((atom, i) => {
@@ -82,7 +82,7 @@ const specials: Record<SpecialName, EmitSpecial> = {
       variables,
       () => emitter.line(`${result} = [];`),
       (element) => {
-        const value = emitValue(emitter, call.arguments[1], { ...variables, current: element });
+        const value = emitter.value(call.arguments[1], { ...variables, current: element });
         emitter.line(`if (${value} !== undefined) ${result}.push(${value});`);
       },
     );
@@ -94,10 +94,10 @@ const specials: Record<SpecialName, EmitSpecial> = {
     const [condition, then, otherwise] = call.arguments;
     const result = emitter.variable('undefined');
     const branch = (expression: Expression) => () => {
-      const value = emitValue(emitter, expression, variables);
+      const value = emitter.value(expression, variables);
       emitter.line(`${result} = ${value};`);
     };
-    emitter.block(`if (${emitCondition(emitter, condition, variables)})`, branch(then));
+    emitter.block(`if (${emitter.condition(condition, variables)})`, branch(then));
     emitter.block('else', branch(otherwise));
     return result;
   },
@@ -106,7 +106,7 @@ const specials: Record<SpecialName, EmitSpecial> = {
     const label = emitter.fresh();
     emitter.block(`${label}:`, () => {
       for (const argument of call.arguments) {
-        emitter.line(`${result} = ${emitValue(emitter, argument, variables)};`);
+        emitter.line(`${result} = ${emitter.value(argument, variables)};`);
         emitter.line(`if (${result} != null) break ${label};`);
       }
     });
@@ -125,11 +125,11 @@ function pathArgument(call: Call): PathExpression {
 function patternTest(extent: 'whole' | 'part'): EmitSpecial {
   return (emitter, call, variables) => {
     const [subject, pattern] = call.arguments;
-    const text = emitValue(emitter, subject, variables);
+    const text = emitter.value(subject, variables);
     if (pattern.kind === 'literal' && typeof pattern.value === 'string') {
       return emitter.variable(`typeof ${text} === 'string' && ${emitter.constant(matcherOf(pattern.value, extent))}(${text})`);
     }
-    const source = emitValue(emitter, pattern, variables);
+    const source = emitter.value(pattern, variables);
     return emitter.variable(`${emitter.constant(matches)}(${text}, ${source}, ${emitter.constant(extent)})`);
   };
 }
@@ -139,7 +139,7 @@ function matches(text: Value, pattern: Value, extent: 'whole' | 'part'): boolean
 }
 
 function overElements(emitter: Emitter, call: Call, variables: Variables, begin: () => void, body: (element: Atom) => void): void {
-  const array = emitValue(emitter, call.arguments[0], variables);
+  const array = emitter.value(call.arguments[0], variables);
   const site = emitter.constant(siteOf(call, call.arguments));
   emitter.block(`if (Array.isArray(${array}))`, () => {
     begin();
@@ -155,7 +155,7 @@ function quantified(emitter: Emitter, call: Call, variables: Variables, all: boo
   const begin = () => emitter.line(`${result} = ${all};`);
   emitter.block(`${label}:`, () => {
     overElements(emitter, call, variables, begin, (element) => {
-      const holds = emitCondition(emitter, call.arguments[1], { ...variables, current: element });
+      const holds = emitter.condition(call.arguments[1], { ...variables, current: element });
       emitter.line(`if (${all ? `!(${holds})` : holds}) { ${result} = ${!all}; break ${label}; }`);
     });
   });

@@ -1,16 +1,8 @@
 import { isSingle, type PathExpression, type Segment } from '../language/tree.ts';
 import { internalized, isPlainName, readElement, readField } from '../values/fields.ts';
 import type { Json } from '../values/json.ts';
-import type { Atom, Emitter } from './emitter.ts';
+import type { Atom, Emitter, Variables } from './emitter.ts';
 import { nodesOf } from './nodes.ts';
-import { emitCondition } from './emit.ts';
-
-/** The variables that hold what a path may begin at. */
-export interface Variables {
-  readonly current: Atom;
-  readonly whole: Atom;
-  readonly partners: ReadonlyMap<string, Atom>;
-}
 
 function rootOf(path: PathExpression, variables: Variables): Atom {
   if (path.root.kind === 'current') return variables.current;
@@ -72,7 +64,7 @@ function emitLoops(emitter: Emitter, segments: readonly Segment[], at: Atom, var
       return;
     case 'filter':
       loopOver(emitter, `${emitter.constant(childrenOf)}(${at})`, (element) => {
-        const holds = emitCondition(emitter, selector.condition, { ...variables, current: element });
+        const holds = emitter.condition(selector.condition, { ...variables, current: element });
         emitter.block(`if (${holds})`, () => onwards(element));
       });
       return;
@@ -106,7 +98,7 @@ function emitWalk(emitter: Emitter, { segments }: PathExpression, root: Atom, va
     const test = emitter.fresh();
     const element = emitter.fresh();
     emitter.block(`const ${test} = (${element}) =>`, () => {
-      emitter.line(`return ${emitCondition(emitter, condition, { ...variables, current: element })};`);
+      emitter.line(`return ${emitter.condition(condition, { ...variables, current: element })};`);
     });
     return test;
   });

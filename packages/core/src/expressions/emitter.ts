@@ -1,13 +1,41 @@
+import type { Expression } from '../language/tree.ts';
+
 /** A JavaScript expression without effects that may stand more than once: a variable or a constant. */
 export type Atom = string;
 
+/** The variables that hold what a path may begin at. */
+export interface Variables {
+  readonly current: Atom;
+  readonly whole: Atom;
+  readonly partners: ReadonlyMap<string, Atom>;
+}
+
+/** How an expression is emitted, as its value or as a condition. */
+export interface EmitExpression {
+  readonly value: (emitter: Emitter, expression: Expression, variables: Variables) => Atom;
+  readonly condition: (emitter: Emitter, expression: Expression, variables: Variables) => Atom;
+}
+
 /** Collects the statements and the data of one generated function. */
 export class Emitter {
+  private readonly emit: EmitExpression;
   readonly data: unknown[] = [];
   private readonly prologue: string[] = [];
   private lines: string[] = [];
   private temporaries = 0;
   private readonly constants = new Map<unknown, Atom>();
+
+  constructor(emit: EmitExpression) {
+    this.emit = emit;
+  }
+
+  /** Emits an expression that stands inside another. */
+  value(expression: Expression, variables: Variables): Atom {
+    return this.emit.value(this, expression, variables);
+  }
+  condition(expression: Expression, variables: Variables): Atom {
+    return this.emit.condition(this, expression, variables);
+  }
 
   /** A value that the generated code reads from its data, never as text. */
   constant(value: unknown): Atom {

@@ -1,5 +1,6 @@
 import type { Direction } from '../values/order.ts';
-import { parseOrderKeyText, printOrderKey } from '../language/stages/order.ts';
+import { printOrderKey } from '../language/stages/order.ts';
+import { parseOrderKeyText } from '../language/surfaces/notation/orderKeys.ts';
 import { parseConditionText } from '../language/surfaces/notation/texts.ts';
 import { findings } from '../language/diagnostics/findings.ts';
 import { nowhere, type Places } from '../language/places.ts';

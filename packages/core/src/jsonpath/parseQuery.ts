@@ -1,6 +1,6 @@
 import { findings } from '../language/diagnostics/findings.ts';
 import { ParseFailure, Reader } from '../language/surfaces/notation/reader.ts';
-import { parsePath } from '../language/surfaces/notation/paths.ts';
+import { parsePath } from '../language/surfaces/notation/expressions.ts';
 import { Places } from '../language/places.ts';
 import { isSingle, type Call, type Expression, type PathExpression } from '../language/tree.ts';
 import { describe, tokenize } from '../language/surfaces/notation/tokens.ts';

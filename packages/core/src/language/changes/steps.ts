@@ -2,7 +2,7 @@ import { openTree, withSubtree, type FieldTree } from '../../shape/fieldTree.ts'
 import { findings } from '../diagnostics/findings.ts';
 import { checkValue } from '../checkExpression.ts';
 import { parseExpression } from '../surfaces/notation/expressions.ts';
-import { parsePath } from '../surfaces/notation/paths.ts';
+import { parsePath } from '../surfaces/notation/expressions.ts';
 import { printExpression, printPath } from '../surfaces/notation/print.ts';
 import { commaSeparated, type Reader } from '../surfaces/notation/reader.ts';
 import type {

@@ -1,5 +1,6 @@
 import { printExpression } from '../surfaces/notation/print.ts';
-import { parseOrderKeyText, printOrderKey } from '../stages/order.ts';
+import { printOrderKey } from '../stages/order.ts';
+import { parseOrderKeyText } from '../surfaces/notation/orderKeys.ts';
 import type { OrderKey } from '../stages/stage.ts';
 
 /** A key of an order as its row in a form. */

@@ -1,7 +1,7 @@
 import { withSubtree, type FieldTree } from '../../shape/fieldTree.ts';
 import { findings } from '../diagnostics/findings.ts';
 import { checkValue } from '../checkExpression.ts';
-import { parsePath } from '../surfaces/notation/paths.ts';
+import { parsePath } from '../surfaces/notation/expressions.ts';
 import { printPath } from '../surfaces/notation/print.ts';
 import { commaSeparated, type Reader } from '../surfaces/notation/reader.ts';
 import { fieldNames, type PathExpression } from '../tree.ts';

@@ -1,10 +1,7 @@
-import type { Finding } from '../diagnostics/diagnostic.ts';
 import { checkKey } from '../checkExpression.ts';
 import { parseExpression } from '../surfaces/notation/expressions.ts';
 import { printExpression } from '../surfaces/notation/print.ts';
 import { commaSeparated, type Reader } from '../surfaces/notation/reader.ts';
-import { parseText } from '../surfaces/notation/texts.ts';
-import type { Places } from '../places.ts';
 import type { OrderKey, OrderStage, StageDefinition } from './stage.ts';
 import { no, none, nothing } from './traits.ts';
 
@@ -49,10 +46,4 @@ export function parseOrderKey(reader: Reader): OrderKey {
 
 export function printOrderKey({ expression, direction, nulls }: OrderKey): string {
   return printExpression(expression) + (direction === 'desc' ? ' desc' : '') + (nulls === 'first' ? ' nulls first' : '');
-}
-
-/** Reads one key alone, as an index's keys are written. */
-export function parseOrderKeyText(text: string): { readonly key: OrderKey; readonly places: Places } | { readonly finding: Finding } {
-  const result = parseText(text, parseOrderKey, (key) => key.expression, false);
-  return 'finding' in result ? result : { key: result.read, places: result.places };
 }

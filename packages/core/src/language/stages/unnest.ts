@@ -1,7 +1,7 @@
 import { emptyTree, openTree, withSubtree, type FieldTree } from '../../shape/fieldTree.ts';
 import { checkValue, treeOf } from '../checkExpression.ts';
 import { parseGivenName, printGivenName } from '../surfaces/notation/names.ts';
-import { parsePath } from '../surfaces/notation/paths.ts';
+import { parsePath } from '../surfaces/notation/expressions.ts';
 import { printPath } from '../surfaces/notation/print.ts';
 import { isSingle } from '../tree.ts';
 import { numberTree } from './knownTrees.ts';

@@ -1,9 +1,9 @@
 import { findings } from '../../diagnostics/findings.ts';
 import { cover } from '../../span.ts';
 import type { Token } from './tokens.ts';
-import type { ArithmeticOperator, Comparison, ComparisonOperator, Expression, Logical } from '../../tree.ts';
+import type { ArithmeticOperator, Comparison, ComparisonOperator, Expression, Logical, PathExpression } from '../../tree.ts';
 import { parseNumber } from './literals.ts';
-import { parsePath } from './paths.ts';
+import { readPath } from './paths.ts';
 import { commaSeparated, depthLimit, type Reader } from './reader.ts';
 
 const comparisonSigns: ReadonlySet<string> = new Set<ComparisonOperator>(['==', '!=', '<', '<=', '>', '>=']);
@@ -11,6 +11,11 @@ const comparisonSigns: ReadonlySet<string> = new Set<ComparisonOperator>(['==', 
 /** An expression of the notation, or a logical expression of RFC 9535 in the standard dialect. */
 export function parseExpression(reader: Reader): Expression {
   return chain(reader, 'or', () => chain(reader, 'and', () => parseNot(reader)));
+}
+
+/** A path from its root sign or partner name, which is the current token. */
+export function parsePath(reader: Reader): PathExpression {
+  return readPath(reader, parseExpression);
 }
 
 const chainSigns = { or: '||', and: '&&' } as const;

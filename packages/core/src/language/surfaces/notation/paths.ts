@@ -1,29 +1,31 @@
-import type { PathExpression, PathRoot, Segment, Selector } from '../../tree.ts';
+import type { Expression, PathExpression, PathRoot, Segment, Selector } from '../../tree.ts';
 import type { Span } from '../../span.ts';
-import { parseExpression } from './expressions.ts';
 import { parseInteger } from './literals.ts';
 import { commaSeparated, type Reader } from './reader.ts';
 
+/** Reads the condition of a filter: an expression, in which paths stand again. */
+export type ReadCondition = (reader: Reader) => Expression;
+
 /** A path from its root sign or partner name, which is the current token. */
-export function parsePath(reader: Reader): PathExpression {
+export function readPath(reader: Reader, condition: ReadCondition): PathExpression {
   const start = reader.take();
   const root: PathRoot =
     start.text === '@' ? { kind: 'current' } : start.text === '$' ? { kind: 'whole' } : { kind: 'partner', name: start.text };
-  const segments = parseSegments(reader);
+  const segments = parseSegments(reader, condition);
   return { kind: 'path', root, segments, ...reader.placeFrom(start) };
 }
 
-function parseSegments(reader: Reader): Segment[] {
+function parseSegments(reader: Reader, condition: ReadCondition): Segment[] {
   const segments: Segment[] = [];
   for (;;) {
     const start = reader.token;
     if (reader.takeSign('.')) {
       segments.push({ descendant: false, selectors: [shorthand(reader)], ...reader.placeFrom(start) });
     } else if (reader.takeSign('..')) {
-      const selectors = reader.isSign('[') && reader.adjacent ? bracketed(reader) : [shorthand(reader)];
+      const selectors = reader.isSign('[') && reader.adjacent ? bracketed(reader, condition) : [shorthand(reader)];
       segments.push({ descendant: true, selectors, ...reader.placeFrom(start) });
     } else if (reader.isSign('[')) {
-      segments.push({ descendant: false, selectors: bracketed(reader), ...reader.placeFrom(start) });
+      segments.push({ descendant: false, selectors: bracketed(reader, condition), ...reader.placeFrom(start) });
     } else {
       return segments;
     }
@@ -39,14 +41,14 @@ function shorthand(reader: Reader): Selector {
   return { kind: 'name', name: name.text, ...reader.place(name) };
 }
 
-function bracketed(reader: Reader): Selector[] {
+function bracketed(reader: Reader, condition: ReadCondition): Selector[] {
   reader.expectSign('[');
-  const selectors = commaSeparated(reader, () => selector(reader));
+  const selectors = commaSeparated(reader, () => selector(reader, condition));
   reader.expectSign(']');
   return selectors;
 }
 
-function selector(reader: Reader): Selector {
+function selector(reader: Reader, readCondition: ReadCondition): Selector {
   const start = reader.token;
   if (start.kind === 'string') {
     reader.take();
@@ -54,7 +56,7 @@ function selector(reader: Reader): Selector {
   }
   if (reader.takeSign('*')) return { kind: 'wildcard', ...reader.place(start) };
   if (reader.takeSign('?')) {
-    const condition = reader.nested(() => parseExpression(reader));
+    const condition = reader.nested(() => readCondition(reader));
     return { kind: 'filter', condition, ...reader.placeFrom(start) };
   }
   if (reader.isSign(':')) return slice(reader, start, undefined);
