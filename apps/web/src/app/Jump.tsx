@@ -3,7 +3,8 @@ import Box from '@mui/material/Box';
 import Dialog from '@mui/material/Dialog';
 import TextField from '@mui/material/TextField';
 import { usualSurface } from '@zesty-sieve/core/language';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
+import { useHotkeys } from 'react-hotkeys-hook';
 import { useNavigate } from 'react-router';
 import { useCollectionsQuery } from '../api/collections.ts';
 import { usePipelinesQuery } from '../api/pipelines.ts';
@@ -21,16 +22,13 @@ interface Place {
 /** Ctrl+K: goes to a screen, a collection, a saved pipeline or a line by its name. */
 export function Jump() {
   const [isOpen, setOpen] = useState(false);
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'k') return;
-      event.preventDefault();
-      setOpen((was) => !was);
-    };
+  useHotkeys('mod+k', () => setOpen((was) => !was), {
+    preventDefault: true,
+    enableOnFormTags: true,
+    enableOnContentEditable: true,
     // Before the editor, where the same keys would delete.
-    window.addEventListener('keydown', onKey, { capture: true });
-    return () => window.removeEventListener('keydown', onKey, { capture: true });
-  }, []);
+    eventListenerOptions: { capture: true },
+  });
   return (
     <Dialog
       open={isOpen}

@@ -1,9 +1,10 @@
+import { useBench, useIsOutdated } from '../../state/bench/useBench.ts';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { useTheme } from '@mui/material/styles';
 import type { QueryAnswer } from '@zesty-sieve/contract';
 import { usualSurface } from '@zesty-sieve/core/language';
-import { useAppDispatch, useAppSelector } from '../../app/store.ts';
+import { useAppDispatch } from '../../app/store.ts';
 import { bytes, count, counted, duration, percent } from '../../parts/numbers.ts';
 import { IndexKeys } from '../../parts/plan/IndexKeys.tsx';
 import { indexesOf } from '../../parts/plan/indexNames.ts';
@@ -15,10 +16,10 @@ import { yieldText } from '../../parts/yieldText.ts';
 
 /** What the run cost: a sentence led by the yield, the steps' time as one bar, and what would help most. */
 export function CostStrip() {
-  const { whole, text, view, changedSince } = useAppSelector(({ bench }) => bench);
+  const { whole, view, changedSince } = useBench('whole', 'view', 'changedSince');
+  const isOutdated = useIsOutdated();
   const dispatch = useAppDispatch();
   const { answer } = whole;
-  const isOutdated = answer !== null && answer.asked.text !== text;
   return (
     <Box
       component="footer"

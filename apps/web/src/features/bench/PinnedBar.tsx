@@ -1,9 +1,10 @@
+import { useBench } from '../../state/bench/useBench.ts';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { useEffect } from 'react';
 import { useCompareMutation } from '../../api/asking.ts';
 import { problemText } from '../../api/problems.ts';
-import { useAppDispatch, useAppSelector } from '../../app/store.ts';
+import { useAppDispatch, useAppSelector, useAppStore } from '../../app/store.ts';
 import { counted } from '../../parts/numbers.ts';
 import { RowDifferences } from '../../parts/RowDifferences.tsx';
 import { parametersFor } from '../../state/bench/ask.ts';
@@ -13,12 +14,16 @@ const names = ['the pinned result', 'this one'] as const;
 
 /** How the rows of this question stand to those of the pinned one. */
 export function PinnedBar() {
-  const { pinned, whole, text, parameters } = useAppSelector(({ bench }) => bench);
+  const { pinned } = useBench('pinned');
+  const store = useAppStore();
   const dispatch = useAppDispatch();
   const [compare, { data, error, isLoading, reset }] = useCompareMutation();
-  const runId = whole.answer?.asked.full === true && whole.answer.asked.text === text ? whole.answer.result.runId : undefined;
+  const runId = useAppSelector(({ bench: { whole, text } }) =>
+    whole.answer?.asked.full === true && whole.answer.asked.text === text ? whole.answer.result.runId : undefined,
+  );
   useEffect(() => {
     if (pinned === null || runId === undefined) return;
+    const { text, parameters } = store.getState().bench;
     if (pinned.text === text && JSON.stringify(pinned.parameters) === JSON.stringify(parameters)) {
       reset();
       return;

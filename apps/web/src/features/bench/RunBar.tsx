@@ -4,24 +4,22 @@ import { bytes, duration } from '../../parts/numbers.ts';
 import { barHeight } from './layout.ts';
 import { useState } from 'react';
 import { GuardsDialog } from './GuardsDialog.tsx';
-import type { BenchState } from '../../state/bench/benchState.ts';
+import { useAppSelector } from '../../app/store.ts';
 import { useGuards } from './useGuards.ts';
 
 /** The head of the editor: Run, what stops a run, and what helps to write. */
 export function RunBar({
-  bench,
   onRun,
   onStop,
   onFormat,
   onReference,
 }: {
-  bench: BenchState;
   onRun: () => void;
   onStop: () => void;
   onFormat: () => void;
   onReference: () => void;
 }) {
-  const isRunning = bench.whole.pending?.asked.full === true;
+  const isRunning = useAppSelector(({ bench }) => bench.whole.pending?.asked.full === true);
   const guards = useGuards();
   const [isSetting, setSetting] = useState(false);
   return (

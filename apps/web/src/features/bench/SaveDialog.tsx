@@ -5,14 +5,16 @@ import { useSnackbar } from 'notistack';
 import { useEffect, useState } from 'react';
 import { usePipelinesQuery, useSavePipelineMutation } from '../../api/pipelines.ts';
 import { problemText } from '../../api/problems.ts';
-import { useAppDispatch, useAppSelector } from '../../app/store.ts';
+import { useAppDispatch, useAppStore } from '../../app/store.ts';
+import { useBench } from '../../state/bench/useBench.ts';
 import { parametersFor } from '../../state/bench/ask.ts';
 import { saved } from '../../state/bench/benchSlice.ts';
 import { FormDialog } from '../../parts/FormDialog.tsx';
 
 /** Saves the pipeline under a name: its own, or another for a copy. */
 export function SaveDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
-  const bench = useAppSelector((state) => state.bench);
+  const store = useAppStore();
+  const { name: ownName } = useBench('name');
   const { data: pipelines = [] } = usePipelinesQuery();
   const dispatch = useAppDispatch();
   const { enqueueSnackbar } = useSnackbar();
@@ -22,13 +24,15 @@ export function SaveDialog({ open, onClose }: { open: boolean; onClose: () => vo
   const [isView, setView] = useState(false);
   useEffect(() => {
     if (!open) return;
+    const { bench } = store.getState();
     setName(bench.name ?? '');
     setNote(bench.note ?? '');
     setView(pipelines.find((one) => one.name === bench.name)?.view ?? false);
     // eslint-disable-next-line react-hooks/exhaustive-deps -- filled in once, when it opens
   }, [open]);
-  const replaces = pipelines.some((one) => one.name === name.trim()) && name.trim() !== bench.name;
+  const replaces = pipelines.some((one) => one.name === name.trim()) && name.trim() !== ownName;
   const submit = async () => {
+    const { bench } = store.getState();
     const trimmed = name.trim();
     const done = await save({
       name: trimmed,

@@ -5,10 +5,12 @@ import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import { saveAs } from '../../parts/saveAs.ts';
 import { useSnackbar } from 'notistack';
-import { useEffect, useRef, useState } from 'react';
+import { useRef, useState } from 'react';
+import { useHotkeys } from 'react-hotkeys-hook';
 import { usePipelinesQuery, useRemovePipelineMutation, useSavePipelineMutation } from '../../api/pipelines.ts';
 import { problemText } from '../../api/problems.ts';
-import { useAppDispatch, useAppSelector } from '../../app/store.ts';
+import { useAppDispatch, useAppSelector, useAppStore } from '../../app/store.ts';
+import { useBench } from '../../state/bench/useBench.ts';
 import { useCopy } from '../../parts/useCopy.ts';
 import { curlCode, fetchCode } from './codeOut.ts';
 import { later } from '../../parts/later.tsx';
@@ -22,8 +24,9 @@ const RenamePipelineDialog = later(async () => (await import('./RenamePipelineDi
 /** The pipeline's name, saving it, and the saved ones to open. */
 export function SavedMenu() {
   const { data: pipelines = [] } = usePipelinesQuery();
-  const bench = useAppSelector((state) => state.bench);
-  const { name, text, savedText, note, guards, parameters, recent, chart } = bench;
+  const { name, recent } = useBench('name', 'recent');
+  const canSave = useAppSelector(({ bench }) => (bench.name === null ? bench.text.trim() !== '' : bench.text !== bench.savedText));
+  const store = useAppStore();
   const dispatch = useAppDispatch();
   const copy = useCopy();
   const { enqueueSnackbar, closeSnackbar } = useSnackbar();
@@ -33,7 +36,6 @@ export function SavedMenu() {
   const [save] = useSavePipelineMutation();
   const [remove] = useRemovePipelineMutation();
   const file = useRef<HTMLInputElement>(null);
-  const canSave = name === null ? text.trim() !== '' : text !== savedText;
   const used = recent.flatMap((one) => pipelines.filter((pipeline) => pipeline.name === one));
   const inOrder = [...used, ...pipelines.filter((one) => !used.includes(one))];
 
@@ -42,6 +44,7 @@ export function SavedMenu() {
       setSaving(true);
       return;
     }
+    const { text, note, guards, parameters, chart } = store.getState().bench;
     void save({
       name,
       pipeline: text,
@@ -56,33 +59,21 @@ export function SavedMenu() {
         (error: unknown) => enqueueSnackbar(problemText(error), { variant: 'error' }),
       );
   };
-  const latest = useRef(saveNow);
-  useEffect(() => {
-    latest.current = saveNow;
-  });
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 's') {
-        event.preventDefault();
-        latest.current();
-      }
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, []);
+  useHotkeys('mod+s', saveNow, { preventDefault: true, enableOnFormTags: true, enableOnContentEditable: true });
 
   const openInstead = (next: Parameters<typeof opened>[0]) => {
     dispatch(opened(next));
     setAnchor(null);
   };
-  const given = () => parametersFor(parameters);
+  const text = () => store.getState().bench.text;
+  const given = () => parametersFor(store.getState().bench.parameters);
   const copies = [
-    ['text', () => text],
-    ['a fetch call in TypeScript', () => fetchCode(window.location.origin, text, given())],
-    ['curl', () => curlCode(window.location.origin, text, given())],
+    ['text', text],
+    ['a fetch call in TypeScript', () => fetchCode(window.location.origin, text(), given())],
+    ['curl', () => curlCode(window.location.origin, text(), given())],
   ] as const;
   const exportFile = () => {
-    saveAs(`${name ?? 'pipeline'}.zsieve`, 'text/plain', text);
+    saveAs(`${name ?? 'pipeline'}.zsieve`, 'text/plain', text());
     setAnchor(null);
   };
   const removeSaved = () => {
@@ -153,7 +144,14 @@ export function SavedMenu() {
         >
           New pipeline
         </MenuItem>
-        <MenuItem onClick={() => openInstead({ text, note, guards, parameters })}>Duplicate in a tab of its own</MenuItem>
+        <MenuItem
+          onClick={() => {
+            const { text: own, note, guards, parameters } = store.getState().bench;
+            openInstead({ text: own, note, guards, parameters });
+          }}
+        >
+          Duplicate in a tab of its own
+        </MenuItem>
         <MenuItem
           onClick={() => {
             setAnchor(null);

@@ -1,3 +1,4 @@
+import { useBench } from '../../state/bench/useBench.ts';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Dialog from '@mui/material/Dialog';
@@ -8,7 +9,6 @@ import { useEffect, useState } from 'react';
 import type { TraceAnswer } from '@zesty-sieve/contract';
 import { useTraceMutation } from '../../api/asking.ts';
 import { problemText } from '../../api/problems.ts';
-import { useAppSelector } from '../../app/store.ts';
 import { count } from '../../parts/numbers.ts';
 import { JsonView } from '../../parts/JsonView.tsx';
 import { Lines } from '../../parts/plan/StepTable.tsx';
@@ -16,7 +16,7 @@ import { parametersFor } from '../../state/bench/ask.ts';
 
 /** Follows one document through the lines: where it fell out, and which condition dropped it. */
 export function TraceDialog({ open, onClose, identity = '' }: { open: boolean; onClose: () => void; identity?: string }) {
-  const { text, parameters } = useAppSelector(({ bench }) => bench);
+  const { text, parameters } = useBench('text', 'parameters');
   const [typed, setTyped] = useState(identity);
   const [trace, { data, error, isLoading, reset }] = useTraceMutation();
   const follow = (wanted: string) => void trace({ pipeline: text, parameters: parametersFor(parameters), identity: wanted });

@@ -1,5 +1,5 @@
 import { createContext, useContext } from 'react';
-import { useAppSelector } from '../../app/store.ts';
+import { useBench } from '../../state/bench/useBench.ts';
 
 /** The text whose stages forms edit, as far as it can be run, and what its parameters are given. */
 export interface WrittenText {
@@ -11,6 +11,6 @@ export interface WrittenText {
 export const OtherText = createContext<WrittenText | null>(null);
 
 export function useWrittenText(): WrittenText {
-  const bench = useAppSelector((state) => state.bench);
+  const bench = useBench('text', 'parameters');
   return useContext(OtherText) ?? bench;
 }

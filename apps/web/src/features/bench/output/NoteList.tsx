@@ -9,7 +9,7 @@ const shownAtFirst = 2;
 
 /** What a run noticed, such as values that an expression could not use, each with its mend. */
 export function NoteList({ answer, onMend }: { answer: Answered; onMend: (edits: readonly Edit[]) => void }) {
-  const text = useAppSelector(({ bench }) => bench.text);
+  const isOfText = useAppSelector(({ bench }) => answer.asked.text === bench.text);
   const [isWhole, setWhole] = useState(false);
   const { notes } = answer.result;
   if (notes.length === 0) return null;
@@ -26,7 +26,7 @@ export function NoteList({ answer, onMend }: { answer: Answered; onMend: (edits:
             Line {note.line}: {note.message}
           </span>
           {/* The mend's places are those of the text that was asked. */}
-          {note.mend && answer.asked.text === text && (
+          {note.mend && isOfText && (
             <Button
               size="small"
               variant="outlined"

@@ -1,3 +1,4 @@
+import { useBench } from '../../../state/bench/useBench.ts';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import LinearProgress from '@mui/material/LinearProgress';
@@ -29,7 +30,7 @@ interface OutputProps extends CellActions {
 
 /** What comes out at the cursor's line: the rows, or why there are none. The last good rows stay, dimmed. */
 export function Output({ onRun, onBuild, onMend, ...actions }: OutputProps) {
-  const { whole, here } = useAppSelector(({ bench }) => bench);
+  const { whole, here } = useBench('whole', 'here');
   const slot = here.pending || here.answer || here.problem ? here : whole;
   const { answer, problem, pending } = slot;
   return (
@@ -139,7 +140,7 @@ function ProblemNote({ problem, onBuild }: { problem: Problem; onBuild: IndexBui
 
 /** The words over the output: after which line, and how many. */
 export function OutputTitle() {
-  const { whole, here } = useAppSelector(({ bench }) => bench);
+  const { whole, here } = useBench('whole', 'here');
   const answer = here.answer ?? (here.pending ? null : whole.answer);
   if (answer === null) return <Title main="Output" />;
   const { result, asked, sent } = answer;

@@ -1,3 +1,4 @@
+import { useBench } from '../../../state/bench/useBench.ts';
 import { apiUrl } from '../../../api/apiUrl.ts';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
@@ -6,7 +7,7 @@ import { later } from '../../../parts/later.tsx';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import { useState } from 'react';
-import { useAppDispatch, useAppSelector } from '../../../app/store.ts';
+import { useAppDispatch, useAppStore } from '../../../app/store.ts';
 import { useCopy } from '../../../parts/useCopy.ts';
 import { counted } from '../../../parts/numbers.ts';
 import { pinned } from '../../../state/bench/benchSlice.ts';
@@ -15,7 +16,8 @@ const StoreDialog = later(async () => (await import('./StoreDialog.tsx')).StoreD
 
 /** What can be done with the rows: pinned to compare with, copied, downloaded. */
 export function OutputActions() {
-  const { whole, here, text, parameters } = useAppSelector(({ bench }) => bench);
+  const { whole, here } = useBench('whole', 'here');
+  const store = useAppStore();
   const dispatch = useAppDispatch();
   const copyText = useCopy();
   const [isStoring, setStoring] = useState(false);
@@ -45,7 +47,10 @@ export function OutputActions() {
       <Button
         size="small"
         sx={button}
-        onClick={() => dispatch(pinned({ text, parameters, rowsReturned: whole.answer?.result.rowsReturned ?? 0 }))}
+        onClick={() => {
+          const { text, parameters } = store.getState().bench;
+          dispatch(pinned({ text, parameters, rowsReturned: whole.answer?.result.rowsReturned ?? 0 }));
+        }}
       >
         Pin to compare
       </Button>

@@ -12,8 +12,9 @@ const deep = 1_000;
 
 /** Where many rows are put in order only to be skipped: how to go on after the last row seen instead. */
 export function DeepPage({ plan, lastRow, onAfter }: { plan: PlanStep; lastRow: unknown; onAfter: (row: unknown) => void }) {
-  const text = useAppSelector(({ bench }) => bench.text);
-  const isOrdered = usualSurface.parse(text).stages.some(({ stage, off }) => stage?.kind === 'order' && !off);
+  const isOrdered = useAppSelector(({ bench }) =>
+    usualSurface.parse(bench.text).stages.some(({ stage, off }) => stage?.kind === 'order' && !off),
+  );
   const skipped = inWorkOrder(plan).find(({ step }) => step === 'offset')?.rowCount ?? 0;
   if (!isOrdered || skipped < deep) return null;
   return (

@@ -1,3 +1,4 @@
+import { useBench } from '../../../state/bench/useBench.ts';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
@@ -6,14 +7,14 @@ import type { PlanAnswer } from '@zesty-sieve/contract';
 import { namedSources } from '@zesty-sieve/core/language';
 import { useCollectionsQuery } from '../../../api/collections.ts';
 import { useIndexesQuery } from '../../../api/indexes.ts';
-import { useAppDispatch, useAppSelector } from '../../../app/store.ts';
+import { useAppDispatch } from '../../../app/store.ts';
 import { saveAs } from '../../../parts/saveAs.ts';
 import { indexChosen } from '../../../state/bench/benchSlice.ts';
 import type { IndexChoice } from '../../../state/bench/benchState.ts';
 
 /** What can be done with a plan: insist on an index or pass one over, and take the plan away as JSON. */
 export function PlanActions({ told }: { told: PlanAnswer }) {
-  const { text, name, indexChoice } = useAppSelector(({ bench }) => bench);
+  const { text, name, indexChoice } = useBench('text', 'name', 'indexChoice');
   const dispatch = useAppDispatch();
   const { data: collections = [] } = useCollectionsQuery();
   const [source] = namedSources(text);

@@ -1,3 +1,4 @@
+import { useBench } from '../../../state/bench/useBench.ts';
 import Box from '@mui/material/Box';
 import type { IndexSuggestion, PlanAnswer, PlanStep, RunCost } from '@zesty-sieve/contract';
 import { veil } from '../../../app/theme.ts';
@@ -27,7 +28,8 @@ interface PlanViewProps {
 
 /** The plan of the last run, or of one that a guard ended: its steps, the ways that were weighed, and what would help. */
 export function PlanView({ builder, onAfter }: PlanViewProps) {
-  const { whole, comparison, text, cursorLine } = useAppSelector(({ bench }) => bench);
+  const { whole, comparison, cursorLine } = useBench('whole', 'comparison', 'cursorLine');
+  const isOfComparison = useAppSelector(({ bench }) => bench.comparison?.text === bench.text);
   const dispatch = useAppDispatch();
   const guards = useGuards();
   const stopped = whole.problem?.problem as (Partial<PlanAnswer> & { cost?: RunCost; detail?: string; title: string }) | undefined;
@@ -53,7 +55,7 @@ export function PlanView({ builder, onAfter }: PlanViewProps) {
           {stopped.detail} The steps show how far it came.
         </Box>
       )}
-      {comparison !== null && comparison.text === text && <ComparisonView comparison={comparison} />}
+      {comparison !== null && isOfComparison && <ComparisonView comparison={comparison} />}
       <HeadlineText plan={told.plan} suggestions={told.suggestions} cost={told.cost} />
       <PlanActions told={told} />
       <StepTable plan={told.plan} memoryGuard={guards.memoryBytes} line={cursorLine} onStep={show} />

@@ -1,3 +1,4 @@
+import { useBench } from '../../../state/bench/useBench.ts';
 import CloseIcon from '@mui/icons-material/Close';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
@@ -8,7 +9,6 @@ import { namedSources } from '@zesty-sieve/core/language';
 import { useEffect, useState } from 'react';
 import { usePlanMutation } from '../../../api/asking.ts';
 import { problemText } from '../../../api/problems.ts';
-import { useAppSelector } from '../../../app/store.ts';
 import { veil } from '../../../app/theme.ts';
 import { count } from '../../../parts/numbers.ts';
 import { Code, StepTable } from '../../../parts/plan/StepTable.tsx';
@@ -20,7 +20,7 @@ import { BuildButton } from './BuildButton.tsx';
 
 /** Plans against indexes that are not built: what the pipeline would cost with them, estimated from a sample. */
 export function WhatIf({ builder, beginsPlain = false }: { builder: IndexBuilder; beginsPlain?: boolean }) {
-  const { text, parameters } = useAppSelector(({ bench }) => bench);
+  const { text, parameters } = useBench('text', 'parameters');
   const [source] = namedSources(text);
   const [typed, setTyped] = useState('');
   const [lists, setLists] = useState<readonly (readonly string[])[]>([]);

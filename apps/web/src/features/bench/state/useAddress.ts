@@ -1,7 +1,8 @@
+import { useBench } from '../../../state/bench/useBench.ts';
 import { useEffect, useRef } from 'react';
 import { useSearchParams } from 'react-router';
 import { useCollectionsQuery } from '../../../api/collections.ts';
-import { useAppDispatch, useAppSelector } from '../../../app/store.ts';
+import { useAppDispatch } from '../../../app/store.ts';
 import { begunWith, movedTo, opened, tabChosen, viewed } from '../../../state/bench/benchSlice.ts';
 import type { View } from '../../../state/bench/benchState.ts';
 
@@ -10,7 +11,7 @@ const views: readonly View[] = ['table', 'documents', 'shape', 'chart', 'plan'];
 /** The address holds the text, the line and the view, so that reload and share work. */
 export function useAddress(): void {
   const [parameters, setParameters] = useSearchParams();
-  const { text, cursorLine, view, loaded, tabs, tab } = useAppSelector(({ bench }) => bench);
+  const { text, cursorLine, view, loaded, tabs, tab } = useBench('text', 'cursorLine', 'view', 'loaded', 'tabs', 'tab');
   const { data: collections } = useCollectionsQuery();
   const dispatch = useAppDispatch();
   const begun = useRef(loaded > 0);

@@ -3,9 +3,15 @@ import { useCallback, useState } from 'react';
 import { useMeasureMutation } from '../../../api/asking.ts';
 import { useCreateIndexMutation } from '../../../api/indexes.ts';
 import { isCancelled, problemText } from '../../../api/problems.ts';
-import { useAppDispatch, useAppSelector } from '../../../app/store.ts';
+import { checkPipeline, usualSurface } from '@zesty-sieve/core/language';
+import { useAppDispatch, useAppSelector, useAppStore } from '../../../app/store.ts';
 import { parametersFor } from '../../../state/bench/ask.ts';
 import { compared, viewed } from '../../../state/bench/benchSlice.ts';
+
+/** The collection or view that a text reads first. */
+function sourceOf(text: string): string | undefined {
+  return checkPipeline(usualSurface.parse(text)).source;
+}
 
 /** Builds indexes for the question on the Bench. */
 export interface IndexBuilder {
@@ -15,17 +21,19 @@ export interface IndexBuilder {
 }
 
 /** Builds an index, or a few that are of use together; measures the question with and without, and runs it again. */
-export function useBuild(collection: string | undefined, runInFull: () => void): IndexBuilder {
+export function useBuild(runInFull: () => void): IndexBuilder {
   const [createIndex] = useCreateIndexMutation();
   const [measure] = useMeasureMutation();
   const [phase, setPhase] = useState<IndexBuilder['phase']>('idle');
-  const { text, parameters } = useAppSelector(({ bench }) => bench);
+  const collection = useAppSelector(({ bench }) => sourceOf(bench.text));
+  const store = useAppStore();
   const { enqueueSnackbar } = useSnackbar();
   const dispatch = useAppDispatch();
 
   const build = useCallback(
     (indexes: readonly (readonly string[])[]) => {
       if (collection === undefined) return;
+      const { text, parameters } = store.getState().bench;
       setPhase('building');
       void (async () => {
         try {
@@ -46,7 +54,7 @@ export function useBuild(collection: string | undefined, runInFull: () => void):
         }
       })();
     },
-    [collection, createIndex, measure, text, parameters, runInFull, dispatch, enqueueSnackbar],
+    [collection, createIndex, measure, store, runInFull, dispatch, enqueueSnackbar],
   );
   return { collection, build, phase };
 }

@@ -1,9 +1,11 @@
 import { useMemo } from 'react';
 import type { MarginData } from '../../../parts/editor/margin.ts';
-import type { BenchState } from '../../../state/bench/benchState.ts';
+import { useBench, useIsOutdated } from '../../../state/bench/useBench.ts';
 
 /** What the margin draws: the rows of each line in the last run, and whether they are still those of the text. */
-export function useMarginData({ whole, text, cursorLine }: BenchState): MarginData {
+export function useMarginData(): MarginData {
+  const { whole, cursorLine } = useBench('whole', 'cursorLine');
+  const stale = useIsOutdated();
   return useMemo(() => {
     const { answer } = whole;
     if (answer === null) return { lines: [], bounded: false, stale: false, cursorLine };
@@ -11,8 +13,8 @@ export function useMarginData({ whole, text, cursorLine }: BenchState): MarginDa
     return {
       lines: lines.map((line, i) => ({ ...line, rowsIn: i === 0 ? line.rowsOut : lines[i - 1].rowsOut })),
       bounded,
-      stale: answer.asked.text !== text,
+      stale,
       cursorLine,
     };
-  }, [whole, text, cursorLine]);
+  }, [whole, stale, cursorLine]);
 }

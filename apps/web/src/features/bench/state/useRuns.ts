@@ -1,6 +1,7 @@
+import { useBench } from '../../../state/bench/useBench.ts';
 import { useCallback, useEffect, useRef } from 'react';
 import { parametersOf, type CheckedPipeline } from '@zesty-sieve/core/language';
-import { useAppDispatch, useAppSelector } from '../../../app/store.ts';
+import { useAppDispatch } from '../../../app/store.ts';
 import { ask, stoppedByHand } from '../../../state/bench/ask.ts';
 import { cleared } from '../../../state/bench/benchSlice.ts';
 import type { Asked } from '../../../state/bench/benchState.ts';
@@ -15,7 +16,15 @@ type Running = ReturnType<ReturnType<typeof ask>>;
  */
 export function useRuns(checked: CheckedPipeline): { runInFull: () => void; stop: () => void } {
   const dispatch = useAppDispatch();
-  const { text, cursorLine, guards, loaded, parameters, only, indexChoice } = useAppSelector(({ bench }) => bench);
+  const { text, cursorLine, guards, loaded, parameters, only, indexChoice } = useBench(
+    'text',
+    'cursorLine',
+    'guards',
+    'loaded',
+    'parameters',
+    'only',
+    'indexChoice',
+  );
   const running = useRef<{ whole?: Running; here?: Running }>({});
   /** The text for which a full run was asked, until it is changed. */
   const fullText = useRef<string | null>(null);

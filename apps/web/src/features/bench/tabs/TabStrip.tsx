@@ -15,7 +15,7 @@ import { isEdited } from '../../../state/bench/tabTurns.ts';
 
 /** The pipelines that are open, one in front. */
 export function TabStrip() {
-  const bench = useAppSelector((state) => state.bench);
+  const bench = useAppSelector((state) => state.bench, looksTheSame);
   const dispatch = useAppDispatch();
   const [closing, setClosing] = useState<string | null>(null);
   const close = (id: string) => (isEdited(draftOf(bench, id)) ? setClosing(id) : dispatch(tabClosed(id)));
@@ -123,6 +123,11 @@ export function TabStrip() {
 }
 
 /** The draft of a tab; that of the tab in front is what stands on the Bench. */
+/** Whether two states look the same in the strip: a letter in the text shows only where it makes the first difference. */
+function looksTheSame(a: BenchState, b: BenchState): boolean {
+  return a.tabs === b.tabs && a.tab === b.tab && a.name === b.name && isEdited(a) === isEdited(b) && titleOf(a) === titleOf(b);
+}
+
 function draftOf(bench: BenchState, id: string): Draft {
   return id === bench.tab ? bench : (bench.tabs.find((tab) => tab.id === id)?.draft ?? bench);
 }

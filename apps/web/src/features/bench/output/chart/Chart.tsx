@@ -1,3 +1,4 @@
+import { useBench } from '../../../../state/bench/useBench.ts';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
@@ -6,7 +7,7 @@ import { useTheme } from '@mui/material/styles';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import { useEffect, useMemo, useRef } from 'react';
-import { useAppDispatch, useAppSelector } from '../../../../app/store.ts';
+import { useAppDispatch } from '../../../../app/store.ts';
 import { count, counted } from '../../../../parts/numbers.ts';
 import { chartChosen } from '../../../../state/bench/benchSlice.ts';
 import { chartColumns, chartData, fittingChart, type ChartColumn } from './chartData.ts';
@@ -22,7 +23,7 @@ export function Chart({ rows, of, more }: { rows: readonly unknown[]; of: number
   useEffect(() => {
     if (rows.length < Math.min(of, rowsDrawn)) more();
   }, [rows, of, more]);
-  const { chart: chosen, name } = useAppSelector(({ bench }) => bench);
+  const { chart: chosen, name } = useBench('chart', 'name');
   const dispatch = useAppDispatch();
   const { roles } = useTheme();
   const host = useRef<HTMLDivElement>(null);

@@ -1,0 +1,253 @@
+import Box from '@mui/material/Box';
+import type { EditorView } from '@codemirror/view';
+import {
+  checkPipeline,
+  parametersOf,
+  rowsAfter,
+  usualSurface,
+  type CheckedPipeline,
+  type Diagnostic,
+  type FieldChanges,
+} from '@zesty-sieve/core/language';
+import { useSnackbar } from 'notistack';
+import { memo, useEffect, useMemo, useRef, useState, type RefObject } from 'react';
+import { Panel, PanelGroup, PanelResizeHandle } from 'react-resizable-panels';
+import { useAppDispatch, useAppStore } from '../../app/store.ts';
+import { ParametersBar } from '../../parts/asking/ParametersBar.tsx';
+import { useEnvironment } from '../../parts/asking/useEnvironment.ts';
+import { useStageText } from '../../parts/asking/useStageText.ts';
+import { Editor } from '../../parts/editor/Editor.tsx';
+import { format } from '../../parts/editor/commands.ts';
+import { StageArea } from '../../parts/form/StageArea.tsx';
+import { firstStart, stageStarts } from '../../parts/form/stageStarts.ts';
+import { draftedOn, movedTo, opened, parametersTyped, typed } from '../../state/bench/benchSlice.ts';
+import { useBench } from '../../state/bench/useBench.ts';
+import { pipelineIn } from './codeOut.ts';
+import type { Desk } from './desk.ts';
+import { DraftBanner } from './DraftBanner.tsx';
+import { changesAt } from './output/lineChanges.ts';
+import { PullOut } from './PullOut.tsx';
+import { RunBar } from './RunBar.tsx';
+import { useMarginData } from './state/useMarginData.ts';
+import { useRuns } from './state/useRuns.ts';
+
+const findingsPauseMs = 450;
+
+interface EditorSideProps {
+  /** What others ask of the text is put here. */
+  readonly desk: RefObject<Desk>;
+  /** Told when the line at the cursor does something else to the fields. */
+  readonly onChanges: (changes: FieldChanges | undefined) => void;
+  readonly onReference: () => void;
+  readonly onTrace: () => void;
+}
+
+/** The text, its margin, and the form of the stage at the cursor: what is drawn again with each letter. */
+export function EditorSide({ desk, onChanges, onReference, onTrace }: EditorSideProps) {
+  const dispatch = useAppDispatch();
+  const store = useAppStore();
+  const { enqueueSnackbar } = useSnackbar();
+  const { text, tab, loaded, cursorLine, note, only, parameters } = useBench('text', 'tab', 'loaded', 'cursorLine', 'note', 'only', 'parameters'); // prettier-ignore
+  const pipeline = useMemo(() => usualSurface.parse(text), [text]);
+  const environment = useEnvironment(text);
+  const checked = useMemo(() => checkPipeline(pipeline, environment), [pipeline, environment]);
+  const { runInFull, stop } = useRuns(checked);
+  const diagnostics = useLater(checked.diagnostics, text);
+  const margin = useMarginData();
+  const names = useMemo(() => parametersOf(pipeline), [pipeline]);
+  const editor = useRef<EditorView>(null);
+  const stageHere = checked.stages.findLast(({ placed }) => placed.line <= cursorLine);
+  const { writeStage, writeNext, addStage } = useStageText(editor, stageHere);
+  const settled = useSettled(checked, editor);
+  const latest = useRef({ writeStage, writeNext, addStage });
+  useEffect(() => {
+    latest.current = { writeStage, writeNext, addStage };
+  });
+  const writing = useMemo(
+    (): StageWriting => ({
+      writeStage: (written) => latest.current.writeStage(written),
+      writeNext: (written, replaces) => latest.current.writeNext(written, replaces),
+      addStage: (written) => latest.current.addStage(written),
+    }),
+    [],
+  );
+  const { source } = checked;
+
+  const changes = useMemo(() => changesAt(stageHere), [stageHere]);
+  const told = JSON.stringify(changes);
+  useEffect(() => {
+    onChanges(told === undefined ? undefined : (JSON.parse(told) as FieldChanges));
+  }, [told, onChanges]);
+
+  useEffect(() => {
+    desk.current = {
+      runInFull,
+      addStage,
+      mend: (edits) => {
+        const mended = edits.map(({ from, to, insert }) => ({ from, to, insert }));
+        editor.current?.dispatch({ changes: mended, userEvent: 'input.mend' });
+      },
+      /** Opens the pipeline that starts after a row, beside this one. */
+      goOnAfter: (row) => {
+        const made = rowsAfter(text, row, ['id'], (line) => checked.stages.find(({ placed }) => placed.line === line)?.before);
+        if ('reason' in made) {
+          enqueueSnackbar(made.reason, { variant: 'warning' });
+          return;
+        }
+        dispatch(opened({ text: made.text, guards: store.getState().bench.guards, parameters }));
+        if (made.addedTie) enqueueSnackbar('The identity was added as the last key, so that no tie is skipped or comes twice.');
+      },
+      tryExample: (example) => {
+        const view = editor.current;
+        if (view === null) return;
+        const isWhole = example.startsWith('from ') || source === undefined;
+        if (!isWhole) {
+          addStage(example);
+          return;
+        }
+        const insert = example.startsWith('from ') ? example : `from huts\n${example}`;
+        view.dispatch({
+          changes: { from: 0, to: view.state.doc.length, insert },
+          selection: { anchor: insert.length },
+          userEvent: 'input.example',
+        });
+      },
+    };
+  });
+
+  return (
+    <>
+      <RunBar onRun={runInFull} onStop={stop} onFormat={() => editor.current && format(editor.current)} onReference={onReference} />
+      {note !== null && (
+        <Box
+          sx={{
+            px: 2,
+            py: 0.9,
+            fontSize: 12.5,
+            color: 'text.secondary',
+            bgcolor: (t) => t.roles.form,
+            borderBottom: 1,
+            borderColor: 'divider',
+          }}
+        >
+          {note}
+        </Box>
+      )}
+      {only.length > 0 && <DraftBanner identities={only} onBack={() => dispatch(draftedOn([]))} />}
+      <ParametersBar names={names} parameters={parameters} onChange={(given) => dispatch(parametersTyped(given))} />
+      <PanelGroup direction="vertical" autoSaveId="bench-editor" style={{ flex: 1, minHeight: 0 }}>
+        <Panel defaultSize={58} minSize={20} style={{ display: 'flex', flexDirection: 'column', minHeight: 0 }}>
+          <Editor
+            onReady={(view) => {
+              editor.current = view;
+            }}
+            text={text}
+            tab={tab}
+            loaded={loaded}
+            cursorLine={cursorLine}
+            environment={environment}
+            margin={margin}
+            diagnostics={diagnostics}
+            onText={(next) => dispatch(typed(next))}
+            onLine={(line) => dispatch(movedTo(line))}
+            onRun={runInFull}
+            onPaste={(pasted) => {
+              const call = pipelineIn(pasted);
+              if (call === undefined) return false;
+              const given = Object.entries(call.parameters ?? {}).map(([name, value]) => [
+                name,
+                typeof value === 'string' ? value : JSON.stringify(value),
+              ]);
+              dispatch(opened({ text: call.pipeline, parameters: Object.fromEntries(given) as Record<string, string> }));
+              return true;
+            }}
+          />
+        </Panel>
+        <Box
+          component={PanelResizeHandle}
+          aria-label="Height of the form"
+          sx={{
+            height: 7,
+            my: '-3px',
+            zIndex: 2,
+            position: 'relative',
+            '&::after': { content: '""', position: 'absolute', insetInline: 0, top: 3, height: '1px', bgcolor: 'divider' },
+          }}
+        />
+        <Panel minSize={8} collapsible collapsedSize={0} style={{ display: 'flex', flexDirection: 'column', minHeight: 0 }}>
+          <FormPane checked={settled} cursorLine={cursorLine} writing={writing} editor={editor} onTrace={onTrace} />
+        </Panel>
+      </PanelGroup>
+    </>
+  );
+}
+
+type StageWriting = ReturnType<typeof useStageText>;
+
+interface FormPaneProps {
+  readonly checked: CheckedPipeline;
+  readonly cursorLine: number;
+  readonly writing: StageWriting;
+  readonly editor: RefObject<EditorView | null>;
+  readonly onTrace: () => void;
+}
+
+/** The form of the stage at the cursor. What it writes goes into the text as it stands by then. */
+const FormPane = memo(function FormPane({ checked, cursorLine, writing, editor, onTrace }: FormPaneProps) {
+  const { enqueueSnackbar } = useSnackbar();
+  const stageHere = checked.stages.findLast(({ placed }) => placed.line <= cursorLine);
+  const nextStage = stageHere && checked.stages[checked.stages.indexOf(stageHere) + 1];
+  return (
+    <StageArea
+      label="Form of the stage"
+      checked={stageHere}
+      next={nextStage}
+      starts={checked.source === undefined ? [firstStart] : stageStarts}
+      onText={writing.writeStage}
+      onNext={writing.writeNext}
+      onAdd={writing.addStage}
+      onTrace={onTrace}
+    >
+      {stageHere && stageHere.placed.line > (checked.stages[0]?.placed.line ?? 1) && (
+        <PullOut
+          lines={`lines 1 to ${stageHere.placed.line}`}
+          text={checked.pipeline.text.slice(0, stageHere.placed.to)}
+          onDone={(name) => {
+            editor.current?.dispatch({
+              changes: { from: 0, to: stageHere.placed.to, insert: `from ${name}` },
+              selection: { anchor: `from ${name}`.length },
+              userEvent: 'input.form',
+            });
+            enqueueSnackbar(`${name} is a view now, and this pipeline reads it.`);
+          }}
+        />
+      )}
+    </StageArea>
+  );
+});
+
+/** Diagnostics wait until typing pauses: what is half typed is not wrong yet. */
+function useLater(diagnostics: readonly Diagnostic[], text: string): readonly Diagnostic[] {
+  const [shown, setShown] = useState<readonly Diagnostic[]>([]);
+  useEffect(() => {
+    const timer = setTimeout(() => setShown(diagnostics), findingsPauseMs);
+    return () => clearTimeout(timer);
+  }, [diagnostics, text]);
+  return shown;
+}
+
+const formPauseMs = 200;
+
+/** A value that follows at once, but for letters that are typed in the editor: then when typing pauses. */
+function useSettled<T>(value: T, editor: RefObject<EditorView | null>): T {
+  const [settled, setSettled] = useState(value);
+  useEffect(() => {
+    if (editor.current?.hasFocus !== true) {
+      setSettled(value);
+      return undefined;
+    }
+    const timer = setTimeout(() => setSettled(value), formPauseMs);
+    return () => clearTimeout(timer);
+  }, [value, editor]);
+  return settled;
+}

@@ -1,0 +1,85 @@
+import Box from '@mui/material/Box';
+import ToggleButton from '@mui/material/ToggleButton';
+import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
+import type { FieldChanges } from '@zesty-sieve/core/language';
+import { memo } from 'react';
+import { useAppDispatch } from '../../app/store.ts';
+import { count } from '../../parts/numbers.ts';
+import { viewed } from '../../state/bench/benchSlice.ts';
+import { previewReads, type View } from '../../state/bench/benchState.ts';
+import { useBench } from '../../state/bench/useBench.ts';
+import type { Desk } from './desk.ts';
+import { barHeight } from './layout.ts';
+import { FieldsOfLine } from './output/FieldsOfLine.tsx';
+import { LineChanges } from './output/lineChanges.ts';
+import { Output, OutputTitle, Title } from './output/Output.tsx';
+import { OutputActions } from './output/OutputActions.tsx';
+import { PinnedBar } from './PinnedBar.tsx';
+import { PlanView } from './plan/PlanView.tsx';
+import { useBuild } from './state/useBuild.ts';
+
+interface OutputSideProps {
+  readonly desk: Desk;
+  /** What the line at the cursor does to the fields. */
+  readonly changes: FieldChanges | undefined;
+  readonly onTrace: (identity: string) => void;
+}
+
+/** What comes out, or how: drawn again when a run tells something else, not for a letter in the text. */
+export const OutputSide = memo(function OutputSide({ desk, changes, onTrace }: OutputSideProps) {
+  const dispatch = useAppDispatch();
+  const { view, whole } = useBench('view', 'whole');
+  const builder = useBuild(desk.runInFull);
+  return (
+    <>
+      <Box
+        sx={{
+          height: barHeight,
+          flex: 'none',
+          px: 2,
+          display: 'flex',
+          alignItems: 'center',
+          justifyContent: 'space-between',
+          gap: 2,
+          bgcolor: 'background.paper',
+          borderBottom: 1,
+          borderColor: 'divider',
+        }}
+      >
+        {view === 'plan' ? (
+          <Title
+            main="Plan of this run"
+            more={whole.answer?.result.bounded ? `of the first ${count(previewReads)} read` : 'as the work went'}
+            strong={whole.answer?.result.bounded ?? false}
+          />
+        ) : (
+          <OutputTitle />
+        )}
+        <ToggleButtonGroup value={view} onChange={(_event, next: View | null) => next && dispatch(viewed(next))} aria-label="What is shown">
+          <ToggleButton value="table">Table</ToggleButton>
+          <ToggleButton value="documents">Documents</ToggleButton>
+          <ToggleButton value="shape">Shape</ToggleButton>
+          <ToggleButton value="chart">Chart</ToggleButton>
+          <ToggleButton value="plan">Plan</ToggleButton>
+        </ToggleButtonGroup>
+      </Box>
+      {view !== 'plan' && <OutputActions />}
+      {view !== 'plan' && <FieldsOfLine changes={changes} />}
+      <PinnedBar />
+      {view === 'plan' ? (
+        <PlanView builder={builder} onAfter={desk.goOnAfter} />
+      ) : (
+        <LineChanges value={changes}>
+          <Output
+            onRun={desk.runInFull}
+            onBuild={builder.build}
+            onMend={desk.mend}
+            onStage={desk.addStage}
+            onAfter={desk.goOnAfter}
+            onTrace={onTrace}
+          />
+        </LineChanges>
+      )}
+    </>
+  );
+});
