@@ -11,7 +11,7 @@ import { ChangeWorkings, type ComputedChange } from './changeWorkings.ts';
 import { Collection, type Pause } from './collection.ts';
 import { compareRows, type RowComparison } from './compareRows.ts';
 import { ConditionCounter, type ConditionCounts } from './conditionCounts.ts';
-import type { DefinitionOf } from './describePlan.ts';
+import type { DefinitionOf } from './stepWords.ts';
 import { existing } from './existing.ts';
 import { followDocument } from './followDocument.ts';
 import { identityNames, identityText } from './identities.ts';

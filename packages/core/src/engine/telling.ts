@@ -7,7 +7,8 @@ import { inputsOf, type PhysicalPlan, type PhysicalStep, type StepKind } from '.
 import type { NodeId } from '../language/places.ts';
 import type { Planned } from '../planner/plan.ts';
 import type { Reading } from './reading.ts';
-import { describePlan, type DefinitionOf, type PlanNode } from './describePlan.ts';
+import { describePlan, type PlanNode } from './describePlan.ts';
+import type { DefinitionOf } from './stepWords.ts';
 import type { EngineProblem, Explained, LineResult, Placed } from './requests.ts';
 
 /** The plan in words is made when it is read: it takes longer than many a run. */

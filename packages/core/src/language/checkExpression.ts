@@ -1,3 +1,4 @@
+import { elementsOf, follow, treeOf, type Roots } from './followPath.ts';
 import type { Words } from './surfaces/surface.ts';
 import { findings } from './diagnostics/findings.ts';
 import { nearest } from './diagnostics/nearest.ts';
@@ -10,25 +11,9 @@ import { kindOf } from '../values/kind.ts';
 import { patternProblem } from '../values/iRegexp.ts';
 import type { Identified } from './places.ts';
 import { cover, type Span } from './span.ts';
-import {
-  isCondition,
-  isSingle,
-  type Call,
-  type Comparison,
-  type Expression,
-  type Membership,
-  type PathExpression,
-  type Selector,
-} from './tree.ts';
+import { isCondition, isSingle, type Call, type Comparison, type Expression, type Membership, type PathExpression } from './tree.ts';
 import { isPlainlyWritten } from './surfaces/notation/print.ts';
 
-/** What the roots of paths are like. */
-export interface Roots {
-  /** What `@` is like here; undefined where nothing is known of it. */
-  readonly current: FieldTree | undefined;
-  readonly whole: FieldTree | undefined;
-  readonly partners?: ReadonlyMap<string, FieldTree | undefined>;
-}
 /** What an expression may refer to where it stands, and where its findings go. */
 export interface Scope extends Roots {
   /** What the documents are called in messages, and the line on which an earlier stage dropped a field. */
@@ -239,43 +224,6 @@ function checkArgument(
     default:
       checkValue(argument, scope);
   }
-}
-
-/** What a path leads to, as far as it is known; undefined where it is not. */
-export function treeOf(path: PathExpression, scope: Roots): FieldTree | undefined {
-  return follow(path, scope, () => undefined);
-}
-
-function elementsOf(path: PathExpression, scope: Scope): FieldTree | undefined {
-  const tree = treeOf(path, scope);
-  // The values of a several path are the elements already.
-  return isSingle(path) ? tree?.element : tree;
-}
-
-/** Walks a path through the shape, telling where it first leads nowhere. */
-function follow(
-  path: PathExpression,
-  scope: Roots,
-  lost: (names: readonly string[], near: string | undefined, at: Selector) => void,
-): FieldTree | undefined {
-  const root = path.root;
-  let at = root.kind === 'current' ? scope.current : root.kind === 'whole' ? scope.whole : scope.partners?.get(root.name);
-  const names: string[] = [];
-  for (const { descendant, selectors } of path.segments) {
-    if (at === undefined || at.open || descendant) return undefined;
-    if (selectors.length !== 1) return undefined;
-    const selector: Selector = selectors[0];
-    if (selector.kind === 'name') {
-      names.push(selector.name);
-      const below: FieldTree | undefined = at.fields.get(selector.name);
-      if (below === undefined) lost(names, nearest(selector.name, at.fields.keys()), selector);
-      at = below;
-    } else {
-      // Fields of unknown names stand below a wildcard on an object.
-      at = at.element;
-    }
-  }
-  return at;
 }
 
 function checkPath(path: PathExpression, scope: Scope): void {

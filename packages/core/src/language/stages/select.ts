@@ -1,6 +1,7 @@
 import { emptyTree, openTree, withSubtree, type FieldTree } from '../../shape/fieldTree.ts';
 import { findings } from '../diagnostics/findings.ts';
-import { checkValue, treeOf, type Scope } from '../checkExpression.ts';
+import { checkValue, type Scope } from '../checkExpression.ts';
+import { treeOf } from '../followPath.ts';
 import { parseExpression } from '../surfaces/notation/expressions.ts';
 import { parseGivenName, printGivenName } from '../surfaces/notation/names.ts';
 import { isPlainlyWritten, printExpression } from '../surfaces/notation/print.ts';

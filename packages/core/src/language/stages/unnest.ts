@@ -1,5 +1,6 @@
 import { emptyTree, openTree, withSubtree, type FieldTree } from '../../shape/fieldTree.ts';
-import { checkValue, treeOf } from '../checkExpression.ts';
+import { checkValue } from '../checkExpression.ts';
+import { treeOf } from '../followPath.ts';
 import { parseGivenName, printGivenName } from '../surfaces/notation/names.ts';
 import { parsePath } from '../surfaces/notation/expressions.ts';
 import { printPath } from '../surfaces/notation/print.ts';
