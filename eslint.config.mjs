@@ -81,6 +81,24 @@ export default ts.config(
       'react-hooks/exhaustive-deps': 'error',
     },
   },
+  // The server's rooms: formats know nothing of storage and engine, storage nothing of the engine, and routes go through the hub.
+  { files: ['apps/server/src/formats/**/*.ts', 'apps/server/src/told/**/*.ts'], rules: floors('storage', 'engine', 'routes', 'http') },
+  { files: ['apps/server/src/storage/**/*.ts'], rules: floors('engine', 'routes', 'http') },
+  // Screens lean on parts, never on each other.
+  { files: ['apps/web/src/parts/**/*.{ts,tsx}', 'apps/web/src/state/**/*.ts', 'apps/web/src/api/**/*.ts'], rules: floors('features') },
+  ...['bench', 'data', 'indexes', 'runs'].map((own) => ({
+    files: [`apps/web/src/features/${own}/**/*.{ts,tsx}`],
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        {
+          patterns: ['bench', 'data', 'indexes', 'runs']
+            .filter((one) => one !== own)
+            .map((one) => ({ regex: `\\.\\./${one}/`, message: 'Screens lean on parts, never on each other.' })),
+        },
+      ],
+    },
+  })),
   {
     files: ['packages/core/src/values/**/*.ts'],
     rules: floors('shape', 'language', 'expressions', 'storage', 'indexes', 'planner', 'execution', 'engine'),

@@ -17,16 +17,16 @@ export class Checks {
   run(name: string): Promise<CollectionCheck> {
     const there = this.underWay.get(name);
     if (there !== undefined) return there.done;
-    const collection = this.hub.collection(name);
+    const collection = this.hub.catalog.collection(name);
     const flag = new CancelFlag();
     const done = (async () => {
       try {
         const file = await this.hub.storage.call((storage) => storage.checkFile(collection));
         const mended = [...file.mended, ...(await this.holdTogether(name))];
-        const found = unwrap(await this.hub.ask(flag, (engine) => engine.checkIndexes(this.hub.collection(name), flag.buffer)));
+        const found = unwrap(await this.hub.ask(flag, (engine) => engine.checkIndexes(this.hub.catalog.collection(name), flag.buffer)));
         const check = { ...found, sound: found.sound && file.sound, file: { ...file, mended } };
         unwrap(await this.hub.storage.call((storage) => storage.keepCheck(collection.id, check)));
-        if (check.indexes.some(({ rebuilt }) => rebuilt)) this.hub.tell({ kind: 'indexes', collection: name });
+        if (check.indexes.some(({ rebuilt }) => rebuilt)) this.hub.events.tell({ kind: 'indexes', collection: name });
         return check;
       } finally {
         this.underWay.delete(name);
@@ -39,7 +39,7 @@ export class Checks {
   /** What is in memory against the file, when nobody writes: where they differ, it is read again. */
   private holdTogether(name: string): Promise<string[]> {
     const { hub } = this;
-    return hub.quietly(name, async (collection) => {
+    return hub.commits.quietly(name, async (collection) => {
       const inMemory = await hub.engine.call((engine) => engine.countOf(collection));
       if (inMemory === null || inMemory === collection.count) return [];
       await hub.engine.call((engine) => engine.forget(collection));
@@ -55,7 +55,7 @@ export class Checks {
   }
 
   async state(name: string): Promise<CheckState> {
-    const { id } = this.hub.collection(name);
+    const { id } = this.hub.catalog.collection(name);
     const [running, last] = await Promise.all([
       this.underWay.has(name) ? this.hub.engine.call((engine) => engine.checkProgress(name)) : null,
       this.hub.storage.call((storage) => storage.lastCheck(id)),
@@ -65,7 +65,7 @@ export class Checks {
 
   /** Checks collections that an earlier version has written, once, one after another; says what it found. */
   async runPending(log: Logger): Promise<void> {
-    for (const { name } of this.hub.stored.filter(({ checked, count }) => !checked && count > 0)) {
+    for (const { name } of this.hub.catalog.stored.filter(({ checked, count }) => !checked && count > 0)) {
       try {
         const { sound, problems } = await this.run(name);
         if (!sound) log.warn({ collection: name, problems }, 'the check of a collection from an earlier version found something');

@@ -75,7 +75,7 @@ export class RunLog {
     try {
       await this.hub.storage.call((storage) => storage.keepRuns(runs));
       this.failure = null;
-      this.hub.tell({ kind: 'runs' });
+      this.hub.events.tell({ kind: 'runs' });
     } catch (error) {
       if (this.failure === null) this.hub.log.warn({ err: error }, 'runs could not be kept');
       this.failure = (error as Error).message;

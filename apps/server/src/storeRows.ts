@@ -27,7 +27,7 @@ export async function storeRows(
   unwrap(await hub.engine.call((engine) => engine.rows(runId, 0, 1)));
   if (mode === 'new') await makeAnew(hub, name, identity, once);
   try {
-    const { result } = await hub.commit({
+    const { result } = await hub.commits.commit({
       collection: name,
       once,
       store: (collection) =>
@@ -67,13 +67,15 @@ export async function storeRows(
 
 /** A new collection for the rows. One that an earlier try with the same key has left behind, empty or with them, is that one. */
 async function makeAnew(hub: Hub, name: string, identity: string, once: Once | undefined): Promise<void> {
-  const isThere = hub.find(name) !== null;
+  const isThere = hub.catalog.find(name) !== null;
   if (isThere && once !== undefined && unwrap(await hub.storage.call((storage) => storage.answered(once)))) return;
-  await hub.create(name, identity, false);
+  await hub.collections.create(name, identity, false);
 }
 
 /** Takes the collection away that was made for rows that could not be stored; not one that has got documents of others meanwhile. */
 async function removeEmpty(hub: Hub, name: string): Promise<void> {
-  if ((hub.find(name)?.count ?? 1) > 0) return;
-  await hub.remove(name).catch((error: unknown) => hub.log.warn({ err: error, collection: name }, 'an empty collection was left behind'));
+  if ((hub.catalog.find(name)?.count ?? 1) > 0) return;
+  await hub.collections
+    .remove(name)
+    .catch((error: unknown) => hub.log.warn({ err: error, collection: name }, 'an empty collection was left behind'));
 }

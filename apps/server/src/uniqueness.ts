@@ -1,6 +1,7 @@
 import { v7 as uuidv7 } from 'uuid';
 import type { StageMode } from '@zesty-sieve/core';
-import { hasUnique, type Hub } from './hub.ts';
+import { type Hub } from './hub.ts';
+import { hasUnique } from './commits.ts';
 import type { Refusals } from './storage/importer.ts';
 import type { StoredCollection } from './storage/stored.ts';
 

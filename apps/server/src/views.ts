@@ -10,17 +10,18 @@ import { ServerProblem } from './problem.ts';
  */
 export async function checkView(hub: Hub, name: string, pipeline: string, isView: boolean, isForced: boolean): Promise<void> {
   if (!isView) {
-    if (!isForced && hub.viewList.some(([view]) => view === name)) await refuseWhereUsed(hub, name);
+    if (!isForced && hub.catalog.viewList.some(([view]) => view === name)) await refuseWhereUsed(hub, name);
     return;
   }
   const named = collectionName.safeParse(name);
   if (!named.success) throw new ServerProblem('/request', `A view is written after from. ${named.error.issues[0].message}`);
-  if (hub.find(name) !== null) throw new ServerProblem('/exists', `There is a collection ${name} already. A view needs a name of its own.`);
-  const views = new Map([...hub.viewList, [name, { pipeline }] as const]);
+  if (hub.catalog.find(name) !== null)
+    throw new ServerProblem('/exists', `There is a collection ${name} already. A view needs a name of its own.`);
+  const views = new Map([...hub.catalog.viewList, [name, { pipeline }] as const]);
   if (viewsRead(pipeline, views).has(name)) {
     throw new ServerProblem('/pipeline', `${name} would read itself, directly or through other views.`, { diagnostics: [] });
   }
-  const { diagnostics } = checkPipeline(usualSurface.parse(pipeline), { collections: [...hub.sourceNames, name] });
+  const { diagnostics } = checkPipeline(usualSurface.parse(pipeline), { collections: [...hub.catalog.sourceNames, name] });
   const errors = diagnostics.filter(({ severity }) => severity === 'error');
   if (errors.length > 0)
     throw new ServerProblem('/pipeline', `A view with errors cannot be read: line ${errors[0].line}: ${errors[0].message}`, {
@@ -30,7 +31,7 @@ export async function checkView(hub: Hub, name: string, pipeline: string, isView
 
 /** The saved pipelines that read a view, with their text as it is when the view has another name. */
 export async function rewrittenFor(hub: Hub, name: string, next: string): Promise<{ name: string; pipeline: string }[]> {
-  if (!hub.viewList.some(([view]) => view === name)) return [];
+  if (!hub.catalog.viewList.some(([view]) => view === name)) return [];
   const saved = await hub.storage.call((storage) => storage.pipelines());
   return saved.flatMap((one) => {
     const pipeline = withSource(one.pipeline, name, next);
@@ -40,7 +41,7 @@ export async function rewrittenFor(hub: Hub, name: string, next: string): Promis
 
 /** @throws ServerProblem where other saved pipelines read it */
 export async function refuseWhereUsed(hub: Hub, name: string): Promise<void> {
-  if (!hub.viewList.some(([view]) => view === name)) return;
+  if (!hub.catalog.viewList.some(([view]) => view === name)) return;
   const saved = await hub.storage.call((storage) => storage.pipelines());
   const users = saved.filter((one) => one.name !== name && namedSources(one.pipeline).includes(name)).map((one) => one.name);
   if (users.length > 0) {

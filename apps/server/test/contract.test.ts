@@ -155,3 +155,14 @@ test.each([
   expect([answer.status, answer.body.type]).toEqual([status, type]);
   expect(String(answer.body.detail ?? answer.body.title).length).toBeGreaterThan(10);
 });
+
+test('the OpenAPI document says what fields mean', async () => {
+  const { body } = await server.call<object>('GET', '/openapi.json');
+  const text = JSON.stringify(body);
+  for (const told of [
+    'Only the stages up to this line.',
+    'A condition of the notation: only documents that meet it are indexed.',
+    'Bytes in memory.',
+  ])
+    expect(text).toContain(told);
+});

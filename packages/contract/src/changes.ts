@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { json, parameters } from './names.ts';
-import { cost, diagnostic, guards, note, planResult, queryLine } from './queries.ts';
+import { cost, diagnostic, guards, note, queryLine } from './queries.ts';
+import { planResult } from './plans.ts';
 
 const changeText = z.string().max(1_000_000);
 
@@ -8,8 +9,7 @@ export const previewRequest = z.strictObject({
   change: changeText,
   parameters: parameters.optional(),
   guards: guards.partial().optional(),
-  /** Which of the documents that would change are shown. */
-  offset: z.int().nonnegative().default(0),
+  offset: z.int().nonnegative().default(0).describe('Which of the documents that would change are shown.'),
   size: z.int().min(0).max(200).default(20),
 });
 export type PreviewBody = z.input<typeof previewRequest>;
@@ -17,14 +17,11 @@ export type PreviewBody = z.input<typeof previewRequest>;
 export const previewResult = planResult.extend({
   matched: z.int(),
   changed: z.int(),
-  /** Documents that the same change, made again, would change again. */
-  repeats: z.int(),
+  repeats: z.int().describe('Documents that the same change, made again, would change again.'),
   sample: z.array(z.object({ identity: z.string(), before: json, after: json.nullable() })),
   hasMore: z.boolean(),
-  /** What keeping it for its undo takes, about. */
-  bytes: z.int(),
-  /** Whether it can be taken back afterwards. */
-  keeps: z.boolean(),
+  bytes: z.int().describe('What keeping it for its undo takes, about.'),
+  keeps: z.boolean().describe('Whether it can be taken back afterwards.'),
   warnings: z.array(diagnostic),
   notes: z.array(note),
   lines: z.array(queryLine),
@@ -36,8 +33,7 @@ export const changeRequest = z.strictObject({
   change: changeText,
   parameters: parameters.optional(),
   guards: guards.partial().optional(),
-  /** A name by which the progress can be asked for. */
-  track: z.string().max(64).optional(),
+  track: z.string().max(64).optional().describe('A name by which the progress can be asked for.'),
 });
 export type ChangeBody = z.input<typeof changeRequest>;
 export const changeResult = z.object({
@@ -45,8 +41,7 @@ export const changeResult = z.object({
   matched: z.int(),
   changed: z.int(),
   identities: z.array(z.string()),
-  /** Whether it can be taken back. */
-  kept: z.boolean(),
+  kept: z.boolean().describe('Whether it can be taken back.'),
 });
 export type ChangeAnswer = z.infer<typeof changeResult>;
 
@@ -58,11 +53,9 @@ export const changeInfo = z.object({
   madeAt: z.string(),
   matched: z.int(),
   changed: z.int(),
-  /** Whether what it replaced is kept. */
-  kept: z.boolean(),
+  kept: z.boolean().describe('Whether what it replaced is kept.'),
   undoneAt: z.string().nullable(),
-  /** Documents that are no longer as it left them. */
-  changedSince: z.int(),
+  changedSince: z.int().describe('Documents that are no longer as it left them.'),
 });
 export type ChangeInfo = z.infer<typeof changeInfo>;
 export const changeList = z.object({ changes: z.array(changeInfo) });

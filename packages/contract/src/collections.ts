@@ -3,13 +3,10 @@ import { collectionName, json } from './names.ts';
 
 export const collection = z.object({
   name: collectionName,
-  /** The path of the identity. */
-  identity: z.string(),
+  identity: z.string().describe('The path of the identity.'),
   count: z.int().nonnegative(),
-  /** Bytes of the documents' text. */
-  bytes: z.int().nonnegative(),
-  /** Only kept until the server stops. */
-  scratch: z.boolean(),
+  bytes: z.int().nonnegative().describe('Bytes of the documents’ text.'),
+  scratch: z.boolean().describe('Only kept until the server stops.'),
 });
 export type CollectionInfo = z.infer<typeof collection>;
 
@@ -27,27 +24,22 @@ export const fieldStep = z.union([z.object({ field: z.string() }), z.object({ el
 const kinds = z.enum(['null', 'boolean', 'number', 'text', 'array', 'object', 'missing']);
 const lengths = z.object({ least: z.int(), greatest: z.int(), mean: z.number() });
 export const field = z.object({
-  /** The path as it is written in the notation; `[*]` stands for the elements of an array. */
-  path: z.string(),
+  path: z.string().describe('The path as it is written in the notation; `[*]` stands for the elements of an array.'),
   steps: z.array(fieldStep),
   types: z.partialRecord(kinds, z.int()),
-  /** Share of documents that have the field, 0 to 1. */
-  presence: z.number(),
+  presence: z.number().describe('Share of documents that have the field, 0 to 1.'),
   least: z.union([z.number(), z.string()]).optional(),
   greatest: z.union([z.number(), z.string()]).optional(),
   top: z.array(z.object({ value: json, count: z.int() })),
   example: json.optional(),
-  /** How many of its numbers are whole. */
-  whole: z.int().optional(),
+  whole: z.int().optional().describe('How many of its numbers are whole.'),
   distinct: z.object({ count: z.int(), exact: z.boolean() }).optional(),
   histogram: z.object({ from: z.number(), to: z.number(), counts: z.array(z.int()), exact: z.boolean() }).optional(),
   textLengths: lengths.optional(),
   arrayLengths: lengths.optional(),
   formats: z.array(z.object({ format: z.string(), share: z.number() })).optional(),
-  /** Bytes of its values' text, about. */
-  bytes: z.int().optional(),
-  /** What a reader should look at. */
-  oddities: z.array(z.string()).optional(),
+  bytes: z.int().optional().describe('Bytes of its values’ text, about.'),
+  oddities: z.array(z.string()).optional().describe('What a reader should look at.'),
   note: z.string().optional(),
   unit: z.string().optional(),
 });
@@ -60,17 +52,13 @@ export const indexCheck = z.object({
   name: z.string(),
   entries: z.int(),
   expected: z.int(),
-  /** Entries that are not found under their keys, that stand twice, or not where their keys belong. */
-  missing: z.int(),
+  missing: z.int().describe('Entries that are not found under their keys, that stand twice, or not where their keys belong.'),
   repeated: z.int(),
   misplaced: z.int(),
-  /** Documents wrongly taken for having none of the keys, or not taken for it. */
-  absent: z.int(),
-  /** Of a unique index: entries with the keys of another. */
-  notUnique: z.int(),
+  absent: z.int().describe('Documents wrongly taken for having none of the keys, or not taken for it.'),
+  notUnique: z.int().describe('Of a unique index: entries with the keys of another.'),
   sound: z.boolean(),
-  /** Whether it was not, and has been built anew. */
-  rebuilt: z.boolean(),
+  rebuilt: z.boolean().describe('Whether it was not, and has been built anew.'),
 });
 /** What was found of the file itself, and what of it could be mended, since it follows from the documents. */
 export const fileCheck = z.object({ sound: z.boolean(), problems: z.array(z.string()), mended: z.array(z.string()) });
@@ -81,15 +69,17 @@ export const collectionCheck = z.object({
   ms: z.number(),
   sound: z.boolean(),
   indexes: z.array(indexCheck),
-  /** Indexes that cannot be used as they were asked for, with why: unique ones whose documents are not, and keys that change. */
-  problems: z.array(z.object({ index: z.string(), reason: z.string() })),
-  /** Reports from before the file was looked at have none. */
-  file: fileCheck.optional(),
+  problems: z
+    .array(z.object({ index: z.string(), reason: z.string() }))
+    .describe('Indexes that cannot be used as they were asked for, with why: unique ones whose documents are not, and keys that change.'),
+  file: fileCheck.optional().describe('Reports from before the file was looked at have none.'),
 });
 export type CollectionCheck = z.infer<typeof collectionCheck>;
 export const checkState = z.object({
-  /** The check that is under way: the index it is at, and the share of it that is done. */
-  running: z.object({ index: z.string(), share: z.number() }).nullable(),
+  running: z
+    .object({ index: z.string(), share: z.number() })
+    .nullable()
+    .describe('The check that is under way: the index it is at, and the share of it that is done.'),
   last: collectionCheck.nullable(),
 });
 export type CheckState = z.infer<typeof checkState>;
@@ -112,8 +102,7 @@ export const overlapRequest = z.strictObject({ first: collectionName, second: co
 export const overlap = z.object({
   first: z.string(),
   second: z.string(),
-  /** Share of the first field's different values that the second has; and the other way. */
-  share: z.number(),
+  share: z.number().describe('Share of the first field’s different values that the second has; and the other way.'),
   back: z.number(),
   common: z.int(),
   unique: z.tuple([z.boolean(), z.boolean()]),
@@ -132,8 +121,7 @@ export const documentsQuery = z.object({
 export const documentPage = z.object({
   documents: z.array(json),
   hasMore: z.boolean(),
-  /** Where the next page begins; null where there is none. */
-  last: z.int().nullable(),
+  last: z.int().nullable().describe('Where the next page begins; null where there is none.'),
 });
 export const replacedDocuments = z.object({ inserted: z.int(), replaced: z.int() });
 export const foundDocuments = z.object({ documents: z.array(json), missing: z.array(z.string()) });
@@ -142,15 +130,18 @@ export const onDuplicate = z.enum(['reject', 'skip', 'replace']);
 export type OnDuplicate = z.infer<typeof onDuplicate>;
 export const importOptions = z.object({
   onDuplicate: onDuplicate.default('reject'),
-  /** CSV: whether numbers and true/false are taken as such. */
-  types: z.enum(['auto', 'text']).default('auto'),
+  types: z.enum(['auto', 'text']).default('auto').describe('CSV: whether numbers and true/false are taken as such.'),
   delimiter: z.string().length(1).default(','),
-  /** CSV: whether the first record names the columns; without, they are called column1, column2 and so on. */
-  header: z.enum(['yes', 'no']).default('yes'),
-  /** CSV: types of single columns, `name:type` separated by commas; types are auto, text, number, boolean and skip. */
-  columns: z.string().max(100_000).optional(),
-  /** A name by which the progress can be asked for while the file is on its way. */
-  track: z.string().max(64).optional(),
+  header: z
+    .enum(['yes', 'no'])
+    .default('yes')
+    .describe('CSV: whether the first record names the columns; without, they are called column1, column2 and so on.'),
+  columns: z
+    .string()
+    .max(100_000)
+    .optional()
+    .describe('CSV: types of single columns, `name:type` separated by commas; types are auto, text, number, boolean and skip.'),
+  track: z.string().max(64).optional().describe('A name by which the progress can be asked for while the file is on its way.'),
 });
 export type ImportOptions = z.infer<typeof importOptions>;
 
@@ -159,8 +150,7 @@ export const importResult = z.object({
   skipped: z.int(),
   replaced: z.int(),
   rejected: z.array(z.object({ line: z.int(), reason: z.string() })),
-  /** How many lines were rejected; more than `rejected` lists where there are very many. */
-  rejectedCount: z.int(),
+  rejectedCount: z.int().describe('How many lines were rejected; more than `rejected` lists where there are very many.'),
   warnings: z.array(z.object({ line: z.int(), path: z.string(), reason: z.string() })),
 });
 export type ImportResult = z.infer<typeof importResult>;
@@ -177,10 +167,8 @@ export const importPreview = z.object({
   documents: z.array(json),
   shape: z.array(field),
   problems: z.array(z.object({ line: z.int(), reason: z.string() })),
-  /** Paths of the sample whose values are all there and all different. */
-  identities: z.array(z.string()),
-  /** Of a CSV: the delimiter that fits best. */
-  delimiter: z.string().optional(),
+  identities: z.array(z.string()).describe('Paths of the sample whose values are all there and all different.'),
+  delimiter: z.string().optional().describe('Of a CSV: the delimiter that fits best.'),
 });
 export type ImportPreview = z.infer<typeof importPreview>;
 

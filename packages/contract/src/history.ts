@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { indexOfCollection } from './indexes.ts';
 import { json, parameters } from './names.ts';
-import { cost, guards, measured, planStep, queryLine, rewrite, suggestion, weighedWay } from './queries.ts';
+import { cost, guards, measured, queryLine } from './queries.ts';
+import { planStep, rewrite, suggestion, weighedWay } from './plans.ts';
 import { runOrders } from './runOrders.ts';
 
 /** The guard that ended a run: on which line, how far it had come, and where it was set. */
@@ -10,23 +11,17 @@ export const guardStop = z.object({ kind: z.string(), line: z.int(), reached: z.
 /** A run as it is kept. */
 export const keptRun = z.object({
   id: z.string(),
-  /** RFC 3339 */
-  at: z.string(),
+  at: z.string().describe('RFC 3339'),
   pipeline: z.string(),
-  /** The saved pipeline whose text it was. */
-  name: z.string().nullable(),
+  name: z.string().nullable().describe('The saved pipeline whose text it was.'),
   parameters: parameters.nullable(),
   collections: z.array(z.string()),
   cost,
   guard: guardStop.nullable(),
-  /** As `collection.index`. */
-  indexesUsed: z.array(z.string()),
-  /** Whether it is the one that later runs of its pipeline are held against. */
-  baseline: z.boolean(),
-  /** What its pipeline's baseline read, where it has one. */
-  baselineReads: z.int().nullable(),
-  /** How many runs of the same text and parameters it stands for, where each question is listed once. */
-  times: z.int().optional(),
+  indexesUsed: z.array(z.string()).describe('As `collection.index`.'),
+  baseline: z.boolean().describe('Whether it is the one that later runs of its pipeline are held against.'),
+  baselineReads: z.int().nullable().describe('What its pipeline’s baseline read, where it has one.'),
+  times: z.int().optional().describe('How many runs of the same text and parameters it stands for, where each question is listed once.'),
 });
 export type KeptRun = z.infer<typeof keptRun>;
 
@@ -36,22 +31,17 @@ export const keptRunDetail = keptRun.extend({
   suggestions: z.array(suggestion),
   rewrites: z.array(rewrite),
   lines: z.array(queryLine),
-  /** The indexes that there were, by collection. */
-  indexSet: z.record(z.string(), z.array(z.string())),
+  indexSet: z.record(z.string(), z.array(z.string())).describe('The indexes that there were, by collection.'),
 });
 export type KeptRunDetail = z.infer<typeof keptRunDetail>;
 
 export const runListQuery = z.object({
   order: z.enum(runOrders).default('recent'),
   collection: z.string().optional(),
-  /** A saved pipeline. */
-  name: z.string().optional(),
-  /** Only those that a guard ended. */
-  stopped: z.enum(['true', 'false']).optional(),
-  /** A part of the pipeline's text. */
-  text: z.string().max(500).optional(),
-  /** Of the runs of one text with the same parameters, the first in the order alone. */
-  once: z.enum(['true', 'false']).optional(),
+  name: z.string().optional().describe('A saved pipeline.'),
+  stopped: z.enum(['true', 'false']).optional().describe('Only those that a guard ended.'),
+  text: z.string().max(500).optional().describe('A part of the pipeline’s text.'),
+  once: z.enum(['true', 'false']).optional().describe('Of the runs of one text with the same parameters, the first in the order alone.'),
   offset: z.coerce.number().int().nonnegative().default(0),
   size: z.coerce.number().int().min(1).max(500).default(100),
 });
@@ -59,8 +49,10 @@ export type RunListQuery = z.input<typeof runListQuery>;
 export const runList = z.object({
   runs: z.array(keptRun),
   total: z.int(),
-  /** Runs that could not be written, and why, where there are any. */
-  unwritten: z.object({ runs: z.int(), reason: z.string() }).optional(),
+  unwritten: z
+    .object({ runs: z.int(), reason: z.string() })
+    .optional()
+    .describe('Runs that could not be written, and why, where there are any.'),
 });
 export type RunList = z.infer<typeof runList>;
 
@@ -88,10 +80,8 @@ export type PairBody = z.input<typeof pairRequest>;
 export const advisedIndex = z.object({
   collection: z.string(),
   keys: z.array(z.string()),
-  /** Further indexes that it is of use with alone. */
-  beside: z.array(z.array(z.string())).optional(),
-  /** Documents that the kept runs would not have read, estimated. */
-  documentsSaved: z.number(),
+  beside: z.array(z.array(z.string())).optional().describe('Further indexes that it is of use with alone.'),
+  documentsSaved: z.number().describe('Documents that the kept runs would not have read, estimated.'),
   serves: z.array(
     z.object({ pipeline: z.string(), name: z.string().nullable(), runs: z.int(), documentsRead: z.number(), instead: z.number() }),
   ),
@@ -111,8 +101,7 @@ export const coveredIndex = z.object({
   bytes: z.int(),
 });
 export const advice = z.object({
-  /** How many runs it is drawn from. */
-  runs: z.int(),
+  runs: z.int().describe('How many runs it is drawn from.'),
   build: z.array(advisedIndex),
   unused: z.array(idleIndex),
   covered: z.array(coveredIndex),

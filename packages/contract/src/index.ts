@@ -4,11 +4,14 @@ export * from './names.ts';
 export * from './collections.ts';
 export * from './indexes.ts';
 export * from './queries.ts';
+export * from './plans.ts';
+export * from './pipelines.ts';
 export * from './changes.ts';
 export * from './history.ts';
 export * from './runOrders.ts';
 export * from './problems.ts';
-export { routes, type Route } from './routes.ts';
+export { routes } from './routes.ts';
+export type { Route } from './route.ts';
 export { openApiDocument } from './openapi.ts';
 
 /** What a schema gives once it is read, and what may be sent to it. */

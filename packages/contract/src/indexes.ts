@@ -3,15 +3,13 @@ import { z } from 'zod';
 /** What an index of any kind is asked for by. */
 const asked = {
   name: z.string().trim().min(1).max(200).optional(),
-  /** A condition of the notation: only documents that meet it are indexed. */
-  where: z.string().optional(),
+  where: z.string().optional().describe('A condition of the notation: only documents that meet it are indexed.'),
 };
 /** Entries in the order of keys; what is meant where no kind is said. */
 const orderedDefinition = z.strictObject({
   ...asked,
   kind: z.literal('ordered').optional(),
-  /** As in `order by`: expressions of the notation, each perhaps with `desc`. */
-  keys: z.array(z.string().min(1)).min(1).max(16),
+  keys: z.array(z.string().min(1)).min(1).max(16).describe('As in `order by`: expressions of the notation, each perhaps with `desc`.'),
   unique: z.boolean().default(false),
 });
 
@@ -28,13 +26,10 @@ const told = {
   name: z.string(),
   where: z.string().nullable(),
   entries: z.int(),
-  /** Bytes in memory. */
-  bytes: z.int(),
-  /** RFC 3339; null for the identity index, which comes with the collection. */
-  createdAt: z.string().nullable(),
+  bytes: z.int().describe('Bytes in memory.'),
+  createdAt: z.string().nullable().describe('RFC 3339; null for the identity index, which comes with the collection.'),
   buildMs: z.number().nullable(),
-  /** How many kept runs have used it, and when the last one did. */
-  uses: z.int(),
+  uses: z.int().describe('How many kept runs have used it, and when the last one did.'),
   lastUsedAt: z.string().nullable(),
 };
 export const index = z.discriminatedUnion('kind', [
@@ -47,6 +42,5 @@ export const indexBuild = z.object({ name: z.string(), phase: z.enum(['waiting',
 export type IndexBuild = z.infer<typeof indexBuild>;
 export const indexList = z.object({
   indexes: z.array(index),
-  /** Those that are being built, and the share of their phase that is done. */
-  building: z.array(indexBuild),
+  building: z.array(indexBuild).describe('Those that are being built, and the share of their phase that is done.'),
 });

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { problem } from './problems.ts';
-import { routes, type Route } from './routes.ts';
+import { routes } from './routes.ts';
+import type { Route } from './route.ts';
 
 function schemaOf(schema: z.ZodType, io: 'input' | 'output'): object {
   const { $schema: _, ...plain } = z.toJSONSchema(schema, { io, unrepresentable: 'any' }) as Record<string, unknown>;

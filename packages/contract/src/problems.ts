@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { diagnostic, suggestion } from './queries.ts';
+import { diagnostic } from './queries.ts';
+import { suggestion } from './plans.ts';
 
 /** Problem Details (RFC 9457). `type` is stable; its last part names the problem. */
 export const problem = z.looseObject({

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { indexOfSource } from './indexes.ts';
-import { collectionName, json, parameters, pipelineName } from './names.ts';
+import { json, parameters } from './names.ts';
+import { planResult } from './plans.ts';
 
 export const guards = z.strictObject({
   timeMs: z.number().positive().max(3_600_000),
@@ -21,12 +22,11 @@ const wayKind = z.enum([
   'hash join',
   'index join',
 ]);
-const pipelineText = z.string().max(1_000_000);
+export const pipelineText = z.string().max(1_000_000);
 const planOptions = {
   pipeline: pipelineText,
   parameters: parameters.optional(),
-  /** Only the stages up to this line. */
-  throughLine: z.int().positive().optional(),
+  throughLine: z.int().positive().optional().describe('Only the stages up to this line.'),
   /** Identities of the only documents that are looked at, as if there were no others. */
   only: z
     .array(z.union([z.string(), z.number()]))
@@ -51,8 +51,7 @@ export const queryRequest = z.strictObject({
   ...planOptions,
   guards: guards.partial().optional(),
   pageSize: z.int().min(0).max(1_000).default(40),
-  /** A bounded run: ends without an error after so many documents, and says so. */
-  readAtMost: z.int().positive().optional(),
+  readAtMost: z.int().positive().optional().describe('A bounded run: ends without an error after so many documents, and says so.'),
 });
 export type QueryBody = z.input<typeof queryRequest>;
 
@@ -68,8 +67,7 @@ export const diagnostic = z.object({
   severity: z.enum(['error', 'warning']),
   code: z.string(),
   message: z.string(),
-  /** UTF-16 offsets into the pipeline's text. */
-  from: z.int(),
+  from: z.int().describe('UTF-16 offsets into the pipeline’s text.'),
   to: z.int(),
   line: z.int(),
   mend: mend.optional(),
@@ -79,110 +77,11 @@ export type DiagnosticInfo = z.infer<typeof diagnostic>;
 export const parseRequest = z.strictObject({ pipeline: pipelineText });
 export const parseResult = z.object({ diagnostics: z.array(diagnostic), canonical: z.string(), tree: z.unknown() });
 
-export interface PlanStep {
-  step: string;
-  detail: string;
-  lines: number[];
-  collection?: string;
-  index?: string;
-  keys?: string[];
-  indexes?: string[];
-  rowCount?: number;
-  misestimated?: number;
-  estimatedRows: number;
-  rows: number | null;
-  documentsRead: number | null;
-  indexEntriesRead: number | null;
-  timeMs: number | null;
-  memoryBytes: number | null;
-  conditions?: { condition: string; lookedAt: number | null }[];
-  matches?: { none: number; one: number; several: number };
-  inputs: PlanStep[];
-}
-export const planStep: z.ZodType<PlanStep> = z.object({
-  step: z.string(),
-  detail: z.string(),
-  lines: z.array(z.int()),
-  collection: z.string().optional(),
-  index: z.string().optional(),
-  keys: z.array(z.string()).optional(),
-  /** Of a union or an intersection. */
-  indexes: z.array(z.string()).optional(),
-  /** Rows that the step skips, or gives at most. */
-  rowCount: z.int().optional(),
-  /** How many times more or fewer rows came than were expected, where it is tenfold or beyond. */
-  misestimated: z.number().optional(),
-  estimatedRows: z.number(),
-  rows: z.int().nullable(),
-  documentsRead: z.int().nullable(),
-  indexEntriesRead: z.int().nullable(),
-  timeMs: z.number().nullable(),
-  memoryBytes: z.number().nullable(),
-  /** The conditions tested here, in the order in which they are, with how many rows each looked at. */
-  conditions: z.array(z.object({ condition: z.string(), lookedAt: z.int().nullable() })).optional(),
-  /** Of a join: rows that found no partner, one, or several. */
-  matches: z.object({ none: z.int(), one: z.int(), several: z.int() }).optional(),
-  get inputs() {
-    return z.array(planStep);
-  },
-});
-
-export const weighedWay = z.object({
-  way: z.string(),
-  collection: z.string(),
-  index: z.string().optional(),
-  keys: z.array(z.string()).optional(),
-  whatIf: z.boolean(),
-  chosen: z.boolean(),
-  reason: z.string(),
-  documentsRead: z.number().optional(),
-  indexEntriesRead: z.number().optional(),
-  cost: z.number().optional(),
-  lines: z.array(z.int()),
-});
-export type WeighedWay = z.infer<typeof weighedWay>;
-
-export const suggestion = z.object({
-  collection: z.string(),
-  keys: z.array(z.string()),
-  /** Where it is of another kind than the ordered one. */
-  kind: z.string().optional(),
-  /** Further indexes that it is of use with alone: alternatives that ask for different keys take one each. */
-  beside: z.array(z.array(z.string())).optional(),
-  documentsRead: z.number(),
-  indexEntriesRead: z.number(),
-  insteadOf: z.number(),
-  servesOrder: z.boolean(),
-  /** What each key adds to those before it; at the end, what the fields that are read would add as keys. */
-  savings: z.array(
-    z.object({
-      serves: z.enum(['equality', 'order', 'range', 'fields']),
-      keys: z.array(z.string()),
-      documentsRead: z.number(),
-      rowsSorted: z.number(),
-    }),
-  ),
-  reason: z.string(),
-  lines: z.array(z.int()),
-});
-export type IndexSuggestion = z.infer<typeof suggestion>;
-
-export const rewrite = z.object({ rule: z.string(), detail: z.string(), lines: z.array(z.int()) });
-export const planResult = z.object({
-  plan: planStep,
-  weighed: z.array(weighedWay),
-  suggestions: z.array(suggestion),
-  /** What was done to the pipeline to give the same for less. */
-  rewrites: z.array(rewrite),
-});
-export type PlanAnswer = z.infer<typeof planResult>;
-
 export const cost = z.object({
   documentsRead: z.int(),
   indexEntriesRead: z.int(),
   rowsReturned: z.int(),
-  /** The most bytes that the operators held at one time. */
-  memoryBytes: z.number(),
+  memoryBytes: z.number().describe('The most bytes that the operators held at one time.'),
   timeMs: z.number(),
 });
 export type RunCost = z.infer<typeof cost>;
@@ -219,8 +118,7 @@ export type RowsPage = z.infer<typeof rowsPage>;
 
 export const countRequest = z.strictObject({
   ...planOptions,
-  /** The line of the where; what reaches it is counted. */
-  line: z.int().positive(),
+  line: z.int().positive().describe('The line of the where; what reaches it is counted.'),
   conditions: z.array(z.string().max(20_000)).max(200),
   readAtMost: z.int().positive().optional(),
 });
@@ -258,8 +156,7 @@ export const traceResult = z.object({
       ),
       place: z.object({ at: z.int(), of: z.int() }).optional(),
       row: json.optional(),
-      /** How many rows there are of the document here. */
-      rows: z.int().optional(),
+      rows: z.int().optional().describe('How many rows there are of the document here.'),
     }),
   ),
 });
@@ -275,40 +172,3 @@ export const measureResult = z.object({
   sameOrder: z.boolean(),
 });
 export type Measurement = z.infer<typeof measureResult>;
-
-export const savedPipeline = z.object({
-  name: pipelineName,
-  pipeline: pipelineText,
-  view: z.boolean(),
-  parameters: parameters.nullable(),
-  guards: guards.partial().nullable(),
-  note: z.string().nullable(),
-  /** How its output is drawn; what the interface keeps. */
-  chart: json.nullable(),
-  updatedAt: z.string(),
-});
-export type SavedPipeline = z.infer<typeof savedPipeline>;
-export const savePipeline = z.strictObject({
-  pipeline: pipelineText,
-  view: z.boolean().default(false),
-  parameters: parameters.optional(),
-  guards: guards.partial().optional(),
-  note: z.string().max(2_000).optional(),
-  chart: json.nullable().optional(),
-});
-export const pipelineList = z.object({ pipelines: z.array(savedPipeline) });
-
-/** Where the rows of a run are stored: a new collection, in place of one, after those of one, or merged into one by identity. */
-export const storeRequest = z.strictObject({
-  collection: collectionName,
-  mode: z.enum(['new', 'replace', 'append', 'merge']),
-  identity: z.string().default('@.id'),
-});
-/** Gives a saved pipeline another name. */
-export const renamePipeline = z.object({ name: pipelineName });
-/** Those that read it and were rewritten. */
-export const renamedPipeline = z.object({ name: pipelineName, rewritten: z.array(z.string()) });
-export type RenamedPipeline = z.infer<typeof renamedPipeline>;
-export type StoreBody = z.input<typeof storeRequest>;
-export const storeResult = z.object({ collection: z.string(), inserted: z.int(), replaced: z.int() });
-export type StoreAnswer = z.infer<typeof storeResult>;

@@ -1,21 +1,6 @@
+import type { Advised, AskedBefore } from '../told/askedBefore.ts';
 import { keyTexts, type Engine, type IndexRequest, type PlanNode } from '@zesty-sieve/core';
 import type { Advice, IndexUsers } from '@zesty-sieve/contract';
-
-/** An index that a run was advised to have, with those that it is of use with alone. */
-interface Advised {
-  readonly collection: string;
-  readonly keys: readonly string[];
-  readonly beside?: readonly (readonly string[])[];
-}
-
-/** A question that was asked: its text, the saved pipeline that it is, and how often. */
-export interface AskedBefore {
-  readonly pipeline: string;
-  readonly name: string | null;
-  readonly parameters: Readonly<Record<string, never>> | null;
-  readonly runs: number;
-  readonly suggestions: readonly Advised[];
-}
 
 const mostAdvised = 4;
 const mostCandidates = 10;
@@ -159,23 +144,4 @@ export async function usersOf(
 function uses(step: PlanNode, collection: string, index: string): boolean {
   const own = step.collection === collection && (step.index === index || (step.indexes?.includes(index) ?? false));
   return own || step.inputs.some((input) => uses(input, collection, index));
-}
-
-/** Indexes whose keys begin another's, in the same directions: that one serves what they serve. */
-export function coveredBy(
-  indexes: readonly { readonly name: string; readonly keys: readonly string[]; readonly where: string | null; readonly unique: boolean }[],
-): { readonly index: string; readonly by: string }[] {
-  return indexes.flatMap(({ name, keys, where, unique }) => {
-    if (unique) return [];
-    const other = indexes.find(
-      (one) =>
-        one.name !== name &&
-        one.where === where &&
-        one.keys.length > keys.length &&
-        keys.every((key, k) => key === one.keys[k]) &&
-        // One with array elements has an entry for each.
-        !one.keys.some((key) => key.includes('[*]') && !keys.includes(key)),
-    );
-    return other === undefined ? [] : [{ index: name, by: other.name }];
-  });
 }

@@ -1,9 +1,9 @@
 import { createGunzip, constants } from 'node:zlib';
 import type { ImportOptions, ImportPreview } from '@zesty-sieve/contract';
 import { isObject, odditiesOf, surveyFields, type JsonObject } from '@zesty-sieve/core';
-import { readerFor, type ImportFormat } from '../storage/importer.ts';
+import { readerFor, type ImportFormat } from './readerFor.ts';
 import { ServerProblem } from '../problem.ts';
-import { fieldOf } from '../engine/fieldOf.ts';
+import { fieldOf } from '../told/fieldOf.ts';
 import type { FoundRecord } from './record.ts';
 
 const documentsShown = 20;

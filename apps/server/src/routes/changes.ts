@@ -16,7 +16,7 @@ export function changeRoutes(hub: Hub): Router {
   const router = Router();
   const tracked = new Map<string, ChangeProgress>();
   const sourcesOf = (change: string) => {
-    const found = hub.find(checkPipeline(usualSurface.parse(change), { purpose: 'change' }).source);
+    const found = hub.catalog.find(checkPipeline(usualSurface.parse(change), { purpose: 'change' }).source);
     return found === null ? [] : [found];
   };
 
@@ -26,7 +26,7 @@ export function changeRoutes(hub: Hub): Router {
       const asked = readBy(previewRequest, request.body);
       const flag = flagFor(response);
       const preview = await hub.ask(flag, (engine) =>
-        engine.previewChange(sourcesOf(asked.change), hub.names, asked, hub.undoBytes, flag.buffer),
+        engine.previewChange(sourcesOf(asked.change), hub.catalog.names, asked, hub.undoBytes, flag.buffer),
       );
       sendJson(response, unwrap(preview));
     }),
@@ -59,7 +59,7 @@ export function changeRoutes(hub: Hub): Router {
     '/changes',
     handle(async (request, response) => {
       const name = request.query.collection;
-      const id = typeof name === 'string' ? hub.collection(name).id : null;
+      const id = typeof name === 'string' ? hub.catalog.collection(name).id : null;
       response.json({ changes: await hub.storage.call((storage) => storage.changes(id)) });
     }),
   );
@@ -84,7 +84,9 @@ export function changeRoutes(hub: Hub): Router {
     handle(async (request, response) => {
       const id = part(request, 'id');
       const { collection: name } = unwrap(await hub.storage.call((storage) => storage.change(id)));
-      const { restored } = await hub.commitPuts(name, onceOfJson(request), (storage, _collection, check) => storage.undoChange(id, check));
+      const { restored } = await hub.commits.commitPuts(name, onceOfJson(request), (storage, _collection, check) =>
+        storage.undoChange(id, check),
+      );
       response.json({ restored });
     }),
   );
@@ -101,13 +103,13 @@ async function makeChange(
   onProgress: (progress: ChangeProgress) => unknown,
 ): Promise<ChangeAnswer> {
   const begin = (sources: readonly StoredCollection[]) =>
-    hub.ask(flag, (engine) => engine.beginChange(sources, hub.names, asked, flag.buffer)).then(unwrap);
+    hub.ask(flag, (engine) => engine.beginChange(sources, hub.catalog.names, asked, flag.buffer)).then(unwrap);
   const source = checkPipeline(usualSurface.parse(asked.change), { purpose: 'change' }).source;
   // Told as any other error of the text.
-  if (source === undefined || hub.find(source) === null) return (await begin([])) as never;
+  if (source === undefined || hub.catalog.find(source) === null) return (await begin([])) as never;
   let open: string | undefined;
   try {
-    return await hub.commit({
+    return await hub.commits.commit({
       collection: source,
       once,
       store: async (collection) => {

@@ -11,7 +11,8 @@ import {
 } from '@zesty-sieve/contract';
 import { handle, part, readBy, sendJson } from '../http/handler.ts';
 import { onceOf, onceOfJson } from '../http/once.ts';
-import { infoOf, type Hub } from '../hub.ts';
+import { type Hub } from '../hub.ts';
+import { infoOf } from '../catalog.ts';
 import type { StoredCollection } from '../storage/stored.ts';
 import { ServerProblem, unwrap } from '../problem.ts';
 
@@ -20,20 +21,20 @@ export function collectionRoutes(hub: Hub): Router {
 
   router.get(
     '/collections',
-    handle((_request, response) => void response.json({ collections: hub.list() })),
+    handle((_request, response) => void response.json({ collections: hub.catalog.list() })),
   );
 
   router.post(
     '/collections',
     handle(async (request, response) => {
       const { name, identity, scratch } = readBy(createCollection, request.body);
-      response.status(201).json(await hub.create(name, identity, scratch, onceOfJson(request)));
+      response.status(201).json(await hub.collections.create(name, identity, scratch, onceOfJson(request)));
     }),
   );
 
   router.get(
     '/collections/:c',
-    handle((request, response) => void response.json(infoOf(hub.collection(part(request, 'c'))))),
+    handle((request, response) => void response.json(infoOf(hub.catalog.collection(part(request, 'c'))))),
   );
 
   router.patch(
@@ -41,22 +42,24 @@ export function collectionRoutes(hub: Hub): Router {
     handle(async (request, response) => {
       const { name, identity } = readBy(renameCollection, request.body);
       const old = part(request, 'c');
-      if (identity !== undefined) await hub.setIdentity(old, identity);
-      response.json(name === undefined ? infoOf(hub.collection(old)) : await hub.rename(old, name, onceOfJson(request)));
+      if (identity !== undefined) await hub.collections.setIdentity(old, identity);
+      response.json(
+        name === undefined ? infoOf(hub.catalog.collection(old)) : await hub.collections.rename(old, name, onceOfJson(request)),
+      );
     }),
   );
 
   router.delete(
     '/collections/:c/documents',
     handle(async (request, response) => {
-      response.json({ removed: await hub.clear(part(request, 'c'), onceOf(request, '')) });
+      response.json({ removed: await hub.collections.clear(part(request, 'c'), onceOf(request, '')) });
     }),
   );
 
   router.delete(
     '/collections/:c',
     handle(async (request, response) => {
-      await hub.remove(part(request, 'c'), onceOf(request, ''));
+      await hub.collections.remove(part(request, 'c'), onceOf(request, ''));
       response.status(204).end();
     }),
   );
@@ -64,12 +67,12 @@ export function collectionRoutes(hub: Hub): Router {
   router.get(
     '/collections/:c/shape',
     handle(async (request, response) => {
-      const collection = hub.collection(part(request, 'c'));
+      const collection = hub.catalog.collection(part(request, 'c'));
       const shape = JSON.parse(unwrap(await hub.engine.call((engine) => engine.shape(collection)))) as Shape;
       const [notes, references] = await hub.storage.call((storage) =>
         Promise.all([
           storage.fieldNotes(collection.id),
-          storage.references(collection, hub.stored, scalarPlaces(shape, collection.identity)),
+          storage.references(collection, hub.catalog.stored, scalarPlaces(shape, collection.identity)),
         ]),
       );
       const noted = new Map(notes.map((note) => [note.path, note]));
@@ -87,7 +90,7 @@ export function collectionRoutes(hub: Hub): Router {
   router.put(
     '/collections/:c/fields',
     handle(async (request, response) => {
-      const collection = hub.collection(part(request, 'c'));
+      const collection = hub.catalog.collection(part(request, 'c'));
       const note = readBy(fieldNote, request.body);
       unwrap(await hub.storage.call((storage) => storage.setFieldNote(collection.id, note)));
       response.json(note);
@@ -97,7 +100,7 @@ export function collectionRoutes(hub: Hub): Router {
   router.get(
     '/collections/:c/json-schema',
     handle(async (request, response) => {
-      const collection = hub.collection(part(request, 'c'));
+      const collection = hub.catalog.collection(part(request, 'c'));
       const text = unwrap(await hub.engine.call((engine) => engine.jsonSchema(collection)));
       response
         .type('application/schema+json')
@@ -109,7 +112,7 @@ export function collectionRoutes(hub: Hub): Router {
   router.get(
     '/collections/:c/expected',
     handle(async (request, response) => {
-      const { id } = hub.collection(part(request, 'c'));
+      const { id } = hub.catalog.collection(part(request, 'c'));
       response.json(await hub.storage.call((storage) => storage.expectation(id)));
     }),
   );
@@ -117,7 +120,7 @@ export function collectionRoutes(hub: Hub): Router {
   router.put(
     '/collections/:c/expected',
     handle(async (request, response) => {
-      const { id } = hub.collection(part(request, 'c'));
+      const { id } = hub.catalog.collection(part(request, 'c'));
       const wanted = readBy(expectation, request.body);
       unwrap(await hub.storage.call((storage) => storage.setExpectation(id, wanted)));
       response.json(wanted);
@@ -127,7 +130,7 @@ export function collectionRoutes(hub: Hub): Router {
   router.post(
     '/collections/:c/expected/check',
     handle(async (request, response) => {
-      const collection = hub.collection(part(request, 'c'));
+      const collection = hub.catalog.collection(part(request, 'c'));
       response.json(unwrap(await hub.storage.call((storage) => storage.checkExpectation(collection))));
     }),
   );
@@ -158,7 +161,7 @@ export function collectionRoutes(hub: Hub): Router {
     '/overlaps',
     handle(async (request, response) => {
       const { first, second } = readBy(overlapRequest, request.body);
-      const sides = [hub.collection(first), hub.collection(second)] as const;
+      const sides = [hub.catalog.collection(first), hub.catalog.collection(second)] as const;
       sendJson(response, unwrap(await hub.engine.call((engine) => engine.overlaps(...sides))));
     }),
   );
@@ -166,7 +169,7 @@ export function collectionRoutes(hub: Hub): Router {
   router.get(
     '/collections/:c/indexes',
     handle(async (request, response) => {
-      const collection = hub.collection(part(request, 'c'));
+      const collection = hub.catalog.collection(part(request, 'c'));
       await hub.runLog.settle();
       const [indexes, use, building] = await Promise.all([
         hub.engine.call((engine) => engine.indexes(collection)).then(unwrap),
@@ -193,7 +196,7 @@ export function collectionRoutes(hub: Hub): Router {
       const store = async (collection: StoredCollection) => {
         const building = hub.engine.call((engine) => engine.createIndex(collection, definition));
         // Others see how far it comes from now on.
-        hub.tell({ kind: 'indexes', collection: collection.name });
+        hub.events.tell({ kind: 'indexes', collection: collection.name });
         const { definition: text, ...info } = unwrap(await building);
         const stored = { name: info.name, definition: text, createdAt: info.createdAt ?? '', buildMs: info.buildMs };
         try {
@@ -210,14 +213,14 @@ export function collectionRoutes(hub: Hub): Router {
         }
       };
       // It goes on when whoever asked goes away: it may take a while, and is of use to others.
-      response.status(201).json(await hub.commit({ collection: part(request, 'c'), once, kind: 'indexes', store }));
+      response.status(201).json(await hub.commits.commit({ collection: part(request, 'c'), once, kind: 'indexes', store }));
     }),
   );
 
   router.delete(
     '/collections/:c/indexes/:name/build',
     handle(async (request, response) => {
-      const { name: collection } = hub.collection(part(request, 'c'));
+      const { name: collection } = hub.catalog.collection(part(request, 'c'));
       const index = part(request, 'name');
       const isEnded = await hub.engine.call((engine) => engine.cancelBuild(collection, index));
       if (!isEnded) throw new ServerProblem('/not-found', `No index ${index} of ${collection} is being built.`);
@@ -230,7 +233,7 @@ export function collectionRoutes(hub: Hub): Router {
     handle(async (request, response) => {
       const name = part(request, 'name');
       const once = onceOf(request, '');
-      await hub.commit({
+      await hub.commits.commit({
         collection: part(request, 'c'),
         once,
         kind: 'indexes',

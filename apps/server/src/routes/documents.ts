@@ -32,7 +32,7 @@ export function documentRoutes(hub: Hub): Router {
   router.get(
     all,
     handle(async (request, response) => {
-      const collection = hub.collection(part(request, 'c'));
+      const collection = hub.catalog.collection(part(request, 'c'));
       const { after, size } = readBy(documentsQuery, request.query);
       const { texts, last } = await hub.storage.call((storage) => storage.page(collection, after, size));
       sendJson(response, `{"documents":[${texts.join(',')}],"hasMore":${last !== null},"last":${last}}`);
@@ -43,7 +43,7 @@ export function documentRoutes(hub: Hub): Router {
     all,
     handle(async (request, response) => {
       const { body, once } = await handedOver(request);
-      const { identities, warnings } = await hub.commitPuts(part(request, 'c'), once, (storage, collection, check) =>
+      const { identities, warnings } = await hub.commits.commitPuts(part(request, 'c'), once, (storage, collection, check) =>
         storage.insert(collection, body, check),
       );
       response.status(201).json({ inserted: identities.length, identities, ...(warnings.length > 0 && { warnings }) });
@@ -54,7 +54,7 @@ export function documentRoutes(hub: Hub): Router {
     all,
     handle(async (request, response) => {
       const { body, once } = await handedOver(request);
-      const { inserted, replaced } = await hub.commitPuts(part(request, 'c'), once, (storage, collection, check) =>
+      const { inserted, replaced } = await hub.commits.commitPuts(part(request, 'c'), once, (storage, collection, check) =>
         storage.replace(collection, body, null, check),
       );
       response.json({ inserted, replaced });
@@ -64,7 +64,7 @@ export function documentRoutes(hub: Hub): Router {
   router.post(
     `${all}/read`,
     handle(async (request, response) => {
-      const collection = hub.collection(part(request, 'c'));
+      const collection = hub.catalog.collection(part(request, 'c'));
       const identities = readBy(readDocuments, await jsonOf(request)).identities.map(String);
       const { texts, missing } = unwrap(await hub.storage.call((storage) => storage.readMany(collection, identities)));
       sendJson(response, `{"documents":[${texts.join(',')}],"missing":${JSON.stringify(missing)}}`);
@@ -74,7 +74,7 @@ export function documentRoutes(hub: Hub): Router {
   router.get(
     one,
     handle(async (request, response) => {
-      const collection = hub.collection(part(request, 'c'));
+      const collection = hub.catalog.collection(part(request, 'c'));
       const { text, etag } = unwrap(await hub.storage.call((storage) => storage.read(collection, part(request, 'id'))));
       response.setHeader('ETag', etag);
       if (request.headers['if-none-match'] === etag) response.status(304).end();
@@ -87,7 +87,7 @@ export function documentRoutes(hub: Hub): Router {
     handle(async (request, response) => {
       const { body, once } = await handedOver(request);
       const only = { identity: part(request, 'id'), ifMatch: ifMatch(request) };
-      const { inserted, etag } = await hub.commitPuts(part(request, 'c'), once, (storage, collection, check) =>
+      const { inserted, etag } = await hub.commits.commitPuts(part(request, 'c'), once, (storage, collection, check) =>
         storage.replace(collection, body, only, check),
       );
       response.setHeader('ETag', etag);
@@ -102,7 +102,7 @@ export function documentRoutes(hub: Hub): Router {
       if (kind === undefined) throw new ServerProblem('/media-type', `A patch is sent as ${Object.keys(patchKinds).join(' or ')}.`);
       const body = (await bodyOf(request, jsonLimit)).toString();
       const once = onceOf(request, body);
-      const { text, etag } = await hub.commitPuts(part(request, 'c'), once, (storage, collection, check) =>
+      const { text, etag } = await hub.commits.commitPuts(part(request, 'c'), once, (storage, collection, check) =>
         storage.patch(collection, part(request, 'id'), body, kind, ifMatch(request), check),
       );
       response.setHeader('ETag', etag);
@@ -113,7 +113,7 @@ export function documentRoutes(hub: Hub): Router {
   router.delete(
     one,
     handle(async (request, response) => {
-      await hub.commitPuts(part(request, 'c'), onceOf(request, ''), (storage, collection) =>
+      await hub.commits.commitPuts(part(request, 'c'), onceOf(request, ''), (storage, collection) =>
         storage.remove(collection, part(request, 'id'), ifMatch(request)),
       );
       response.status(204).end();

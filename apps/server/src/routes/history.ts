@@ -1,6 +1,6 @@
 import { Router } from 'express';
 import { baselineRequest, pairRequest, runListQuery, settingsChange, whatIfRequest, type Advice } from '@zesty-sieve/contract';
-import { coveredBy } from '../engine/advising.ts';
+import { coveredBy } from '../told/covered.ts';
 import { handle, part, readBy, sendJson } from '../http/handler.ts';
 import { flagFor } from '../http/flagFor.ts';
 import type { Hub } from '../hub.ts';
@@ -38,7 +38,7 @@ export function historyRoutes(hub: Hub): Router {
       const { runId } = readBy(baselineRequest, request.body);
       await hub.runLog.settle();
       unwrap(await hub.storage.call((storage) => storage.setBaseline(part(request, 'name'), runId)));
-      hub.tell({ kind: 'runs' });
+      hub.events.tell({ kind: 'runs' });
       response.status(204).end();
     }),
   );
@@ -47,7 +47,7 @@ export function historyRoutes(hub: Hub): Router {
     '/measure/pair',
     handle(async (request, response) => {
       const { first, second, times } = readBy(pairRequest, request.body);
-      const sources = [...new Set([first, second].flatMap(({ pipeline }) => hub.sourcesFor(pipeline)))];
+      const sources = [...new Set([first, second].flatMap(({ pipeline }) => hub.catalog.sourcesFor(pipeline)))];
       const flag = flagFor(response);
       response.json(unwrap(await hub.ask(flag, (engine) => engine.measurePair(sources, first, second, times, flag.buffer))));
     }),
@@ -58,7 +58,7 @@ export function historyRoutes(hub: Hub): Router {
     handle(async (_request, response) => {
       await hub.runLog.settle();
       const asked = (await hub.storage.call((storage) => storage.askedBefore())).filter(({ runs }) => runs > 0);
-      const sources = [...new Set(asked.flatMap(({ pipeline }) => hub.sourcesFor(pipeline)))];
+      const sources = [...new Set(asked.flatMap(({ pipeline }) => hub.catalog.sourcesFor(pipeline)))];
       const build = unwrap(await hub.engine.call((engine) => engine.advise(sources, asked)));
       const advice: Advice = { runs: asked.reduce((sum, { runs }) => sum + runs, 0), build, unused: [], covered: [] };
       for (const collection of sources) {
@@ -87,12 +87,12 @@ export function historyRoutes(hub: Hub): Router {
   router.get(
     '/collections/:c/indexes/:name/users',
     handle(async (request, response) => {
-      const collection = hub.collection(part(request, 'c'));
+      const collection = hub.catalog.collection(part(request, 'c'));
       await hub.runLog.settle();
       const asked = (await hub.storage.call((storage) => storage.askedBefore())).filter(({ pipeline }) =>
-        hub.sourcesFor(pipeline).some(({ name }) => name === collection.name),
+        hub.catalog.sourcesFor(pipeline).some(({ name }) => name === collection.name),
       );
-      const sources = [...new Set(asked.flatMap(({ pipeline }) => hub.sourcesFor(pipeline)))];
+      const sources = [...new Set(asked.flatMap(({ pipeline }) => hub.catalog.sourcesFor(pipeline)))];
       sendJson(response, unwrap(await hub.engine.call((engine) => engine.indexUsers(collection, part(request, 'name'), sources, asked))));
     }),
   );
@@ -100,7 +100,7 @@ export function historyRoutes(hub: Hub): Router {
   router.get(
     '/collections/:c/indexes/:name/summary',
     handle(async (request, response) => {
-      const collection = hub.collection(part(request, 'c'));
+      const collection = hub.catalog.collection(part(request, 'c'));
       sendJson(response, unwrap(await hub.engine.call((engine) => engine.indexSummary(collection, part(request, 'name')))));
     }),
   );
@@ -109,15 +109,15 @@ export function historyRoutes(hub: Hub): Router {
     '/what-if',
     handle(async (request, response) => {
       const { indexes } = readBy(whatIfRequest, request.body);
-      for (const { collection } of indexes) hub.collection(collection);
+      for (const { collection } of indexes) hub.catalog.collection(collection);
       await hub.runLog.settle();
       const about = new Set(indexes.map(({ collection }) => collection));
       const asked = (await hub.storage.call((storage) => storage.askedBefore())).filter(({ pipeline }) =>
-        hub.sourcesFor(pipeline).some(({ name }) => about.has(name)),
+        hub.catalog.sourcesFor(pipeline).some(({ name }) => about.has(name)),
       );
       const sources = [
-        ...new Set(asked.flatMap(({ pipeline }) => hub.sourcesFor(pipeline))),
-        ...indexes.map((one) => hub.collection(one.collection)),
+        ...new Set(asked.flatMap(({ pipeline }) => hub.catalog.sourcesFor(pipeline))),
+        ...indexes.map((one) => hub.catalog.collection(one.collection)),
       ];
       const serves = unwrap(await hub.engine.call((engine) => engine.whatIf(sources, indexes, asked)));
       response.json({ runs: asked.reduce((sum, { runs }) => sum + runs, 0), serves });

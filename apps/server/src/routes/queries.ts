@@ -31,7 +31,7 @@ const rowsAtOnce = 1_000;
 
 export function queryRoutes(hub: Hub): Router {
   const router = Router();
-  const sourcesOf = (pipeline: string): StoredCollection[] => hub.sourcesFor(pipeline);
+  const sourcesOf = (pipeline: string): StoredCollection[] => hub.catalog.sourcesFor(pipeline);
 
   router.post(
     '/query',
@@ -40,7 +40,9 @@ export function queryRoutes(hub: Hub): Router {
       const flag = flagFor(response);
       const sources = sourcesOf(query.pipeline);
       const asked = { ...query, guards: { ...hub.guards, ...query.guards } };
-      const { answer: answered, kept } = await hub.ask(flag, (engine) => engine.query(sources, hub.sourceNames, asked, flag.buffer));
+      const { answer: answered, kept } = await hub.ask(flag, (engine) =>
+        engine.query(sources, hub.catalog.sourceNames, asked, flag.buffer),
+      );
       if (kept !== null) hub.runLog.add(kept);
       sendJson(response, unwrap(answered));
     }),
@@ -50,7 +52,7 @@ export function queryRoutes(hub: Hub): Router {
     '/plan',
     handle(async (request, response) => {
       const query = readBy(planRequest, request.body);
-      sendJson(response, unwrap(await hub.engine.call((engine) => engine.plan(sourcesOf(query.pipeline), hub.sourceNames, query))));
+      sendJson(response, unwrap(await hub.engine.call((engine) => engine.plan(sourcesOf(query.pipeline), hub.catalog.sourceNames, query))));
     }),
   );
 
@@ -67,7 +69,7 @@ export function queryRoutes(hub: Hub): Router {
     '/counts',
     handle(async (request, response) => {
       const query = readBy(countRequest, request.body);
-      await answer(response, (engine, flag) => engine.counts(sourcesOf(query.pipeline), hub.sourceNames, query, flag.buffer));
+      await answer(response, (engine, flag) => engine.counts(sourcesOf(query.pipeline), hub.catalog.sourceNames, query, flag.buffer));
     }),
   );
 
@@ -76,7 +78,7 @@ export function queryRoutes(hub: Hub): Router {
     handle(async (request, response) => {
       const query = readBy(traceRequest, request.body);
       const asked = { ...query, identity: String(query.identity) };
-      await answer(response, (engine, flag) => engine.trace(sourcesOf(query.pipeline), hub.sourceNames, asked, flag.buffer));
+      await answer(response, (engine, flag) => engine.trace(sourcesOf(query.pipeline), hub.catalog.sourceNames, asked, flag.buffer));
     }),
   );
 
@@ -85,7 +87,7 @@ export function queryRoutes(hub: Hub): Router {
     handle(async (request, response) => {
       const { first, second } = readBy(compareRequest, request.body);
       const side = (query: typeof first) => ({ sources: sourcesOf(query.pipeline), query });
-      await answer(response, (engine, flag) => engine.compare(side(first), side(second), hub.sourceNames, flag.buffer));
+      await answer(response, (engine, flag) => engine.compare(side(first), side(second), hub.catalog.sourceNames, flag.buffer));
     }),
   );
 
@@ -106,7 +108,9 @@ export function queryRoutes(hub: Hub): Router {
       const { pipeline } = readBy(parseRequest, request.body);
       sendJson(
         response,
-        unwrap(await hub.engine.call((engine) => engine.parse(sourcesOf(pipeline), hub.sourceNames, hub.viewList, pipeline))),
+        unwrap(
+          await hub.engine.call((engine) => engine.parse(sourcesOf(pipeline), hub.catalog.sourceNames, hub.catalog.viewList, pipeline)),
+        ),
       );
     }),
   );
@@ -170,8 +174,8 @@ export function queryRoutes(hub: Hub): Router {
       await checkView(hub, name, pipeline, view, request.query.force === 'true');
       const body = { pipeline, view, parameters: parameters ?? null, guards: guards ?? null, note: note ?? null, chart: chart ?? null };
       const saved = unwrap(await hub.storage.call((storage) => storage.savePipeline(name, body), { once: onceOfJson(request) }));
-      await hub.relistViews();
-      hub.tell({ kind: 'pipelines' });
+      await hub.catalog.relistViews();
+      hub.events.tell({ kind: 'pipelines' });
       response.json(saved);
     }),
   );
@@ -186,8 +190,8 @@ export function queryRoutes(hub: Hub): Router {
       if (saved.view) await checkView(hub, next, saved.pipeline, true, false);
       const rewritten = await rewrittenFor(hub, name, next);
       unwrap(await hub.storage.call((storage) => storage.renamePipeline(name, next, rewritten)));
-      await hub.relistViews();
-      hub.tell({ kind: 'pipelines' });
+      await hub.catalog.relistViews();
+      hub.events.tell({ kind: 'pipelines' });
       response.json({ name: next, rewritten: rewritten.map((one) => one.name) });
     }),
   );
@@ -199,8 +203,8 @@ export function queryRoutes(hub: Hub): Router {
       if (request.query.force !== 'true') await refuseWhereUsed(hub, gone);
       const removed = unwrap(await hub.storage.call((storage) => storage.removePipeline(gone)));
       if (!removed) throw new ServerProblem('/not-found', `There is no saved pipeline ${part(request, 'name')}.`);
-      await hub.relistViews();
-      hub.tell({ kind: 'pipelines' });
+      await hub.catalog.relistViews();
+      hub.events.tell({ kind: 'pipelines' });
       response.status(204).end();
     }),
   );

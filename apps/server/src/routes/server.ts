@@ -17,7 +17,7 @@ export function serverRoutes(hub: Hub): Router {
 
   router.get('/events', (_request, response) => {
     const events = new EventStream(response);
-    const end = hub.listen((event) => events.send(event.kind, event));
+    const end = hub.events.listen((event) => events.send(event.kind, event));
     const beat = setInterval(() => events.comment('still here'), heartbeatMs);
     events.send('hello', { id: hub.startId });
     response.on('close', () => {

@@ -9,7 +9,7 @@ import { problemFrom } from '../http/problemHandler.ts';
 import type { Uploads } from '../http/upload.ts';
 import type { Hub } from '../hub.ts';
 import { ServerProblem, unwrap } from '../problem.ts';
-import type { ImportFormat } from '../storage/importer.ts';
+import type { ImportFormat } from '../formats/readerFor.ts';
 import type { ImportHow } from '../storage/imports.ts';
 import type { CancelFlag } from '../threads/cancelFlag.ts';
 import { withRefusals } from '../uniqueness.ts';
@@ -67,7 +67,7 @@ export function transferRoutes(hub: Hub, uploads: Uploads): Router {
       const { format, zipped } = formatOf(request);
       const collection = part(request, 'c');
       // Told before anything is sent for nothing.
-      hub.collection(collection);
+      hub.catalog.collection(collection);
       const how = { format, zipped, options, clearsFirst: false, isStrict: false };
       const flag = flagFor(response);
       if (!(request.headers.accept ?? '').includes('text/event-stream')) {
@@ -93,7 +93,7 @@ export function transferRoutes(hub: Hub, uploads: Uploads): Router {
   router.get(
     '/collections/:c/export',
     handle(async (request, response) => {
-      const collection = hub.collection(part(request, 'c'));
+      const collection = hub.catalog.collection(part(request, 'c'));
       const { format, formulas } = readBy(exportQuery, request.query);
       const how = { format, guardsFormulas: formulas === 'guard' };
       const handleOf = unwrap(await hub.storage.call((storage) => storage.beginExport(collection, how)));
@@ -143,7 +143,7 @@ function load(
   const onBytes = (bytes: number) => void onProgress({ phase: 'receiving', bytes, documents: 0, rejected: 0 });
   return uploads.aside(request, onBytes, async (file, digest) => {
     const key = onceOf(request, digest);
-    const { result } = await hub.commit({
+    const { result } = await hub.commits.commit({
       collection: name,
       once: key,
       store: (collection) =>

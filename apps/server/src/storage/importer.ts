@@ -1,8 +1,6 @@
+import { readerFor, type ImportFormat } from '../formats/readerFor.ts';
 import type { ImportOptions, ImportProgress, ImportResult } from '@zesty-sieve/contract';
 import { BrokenFile, type FoundRecord, type RecordReader } from '../formats/record.ts';
-import { CsvReader } from '../formats/csv.ts';
-import { JsonArrayReader } from '../formats/jsonArray.ts';
-import { NdjsonReader } from '../formats/ndjson.ts';
 import { lossesOf } from '../formats/scan.ts';
 import { Unpacker } from '../formats/unpacker.ts';
 import { ServerProblem } from '../problem.ts';
@@ -10,18 +8,11 @@ import type { Expected } from './expectations.ts';
 import type { IdentityReader } from './identity.ts';
 import type { DocumentWriter } from './writer.ts';
 
-export type ImportFormat = 'ndjson' | 'json' | 'csv';
-
 /** A set of documents is asked about before it is written: why each cannot be, where it cannot. */
 export type Refusals = (texts: readonly string[]) => Promise<readonly (string | null)[]>;
 
 const listedRejects = 10_000;
 const listedWarnings = 1_000;
-
-export function readerFor(format: ImportFormat, options: ImportOptions): RecordReader {
-  if (format === 'csv') return new CsvReader(options);
-  return format === 'json' ? new JsonArrayReader() : new NdjsonReader();
-}
 
 /** Turns the bytes of a file into documents of a collection, as they come in. */
 export class Importer {

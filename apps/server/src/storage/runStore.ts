@@ -1,5 +1,5 @@
 import type { KeptRun, KeptRunDetail, RunList, RunListQuery } from '@zesty-sieve/contract';
-import type { AskedBefore } from '../engine/advising.ts';
+import type { AskedBefore } from '../told/askedBefore.ts';
 import type { Database, Row } from './database.ts';
 
 /** A run that is to be kept. */

@@ -9,7 +9,7 @@ import type {
   SavedPipeline,
   Settings,
 } from '@zesty-sieve/contract';
-import type { AskedBefore } from '../engine/advising.ts';
+import type { AskedBefore } from '../told/askedBefore.ts';
 import { reply, ServerProblem, unwrap, type Reply } from '../problem.ts';
 import type { Once } from '../threads/messages.ts';
 import { answered } from './answerStore.ts';

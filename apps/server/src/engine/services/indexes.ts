@@ -2,7 +2,8 @@ import { keyTexts, kindOf, printExpression, type BuiltIndex, type IndexRequest }
 import type { Advice, IndexBuild, IndexInfo } from '@zesty-sieve/contract';
 import { reply, ServerProblem, type Reply } from '../../problem.ts';
 import type { StoredCollection } from '../../storage/stored.ts';
-import { adviseOnHistory, servedByWhatIf, usersOf, type AskedBefore } from '../advising.ts';
+import { adviseOnHistory, servedByWhatIf, usersOf } from '../advising.ts';
+import type { AskedBefore } from '../../told/askedBefore.ts';
 import type { JsonText } from '../answers.ts';
 import { pause, type EngineRoom } from '../engineRoom.ts';
 import { IndexBuilds } from '../indexBuilds.ts';

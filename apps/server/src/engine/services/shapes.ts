@@ -4,7 +4,7 @@ import { reply, type Reply } from '../../problem.ts';
 import type { StoredCollection } from '../../storage/stored.ts';
 import type { JsonText } from '../answers.ts';
 import { pause, type EngineRoom } from '../engineRoom.ts';
-import { fieldOf } from '../fieldOf.ts';
+import { fieldOf } from '../../told/fieldOf.ts';
 
 /** What fields the documents of a collection have, and which of two collections overlap. */
 export function shapes(room: EngineRoom) {

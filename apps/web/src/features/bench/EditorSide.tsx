@@ -1,16 +1,8 @@
 import Box from '@mui/material/Box';
 import type { EditorView } from '@codemirror/view';
-import {
-  checkPipeline,
-  parametersOf,
-  rowsAfter,
-  usualSurface,
-  type CheckedPipeline,
-  type Diagnostic,
-  type FieldChanges,
-} from '@zesty-sieve/core/language';
+import { checkPipeline, parametersOf, rowsAfter, usualSurface, type Diagnostic, type FieldChanges } from '@zesty-sieve/core/language';
 import { useSnackbar } from 'notistack';
-import { memo, useEffect, useMemo, useRef, useState, type RefObject } from 'react';
+import { useEffect, useMemo, useRef, useState, type RefObject } from 'react';
 import { Panel, PanelGroup, PanelResizeHandle } from 'react-resizable-panels';
 import { useAppDispatch, useAppStore } from '../../app/store.ts';
 import { ParametersBar } from '../../parts/asking/ParametersBar.tsx';
@@ -18,15 +10,13 @@ import { useEnvironment } from '../../parts/asking/useEnvironment.ts';
 import { useStageText } from '../../parts/asking/useStageText.ts';
 import { Editor } from '../../parts/editor/Editor.tsx';
 import { format } from '../../parts/editor/commands.ts';
-import { StageArea } from '../../parts/form/StageArea.tsx';
-import { firstStart, stageStarts } from '../../parts/form/stageStarts.ts';
 import { draftedOn, movedTo, opened, parametersTyped, typed } from '../../state/bench/benchSlice.ts';
 import { useBench } from '../../state/bench/useBench.ts';
 import { pipelineIn } from './codeOut.ts';
 import type { Desk } from './desk.ts';
 import { DraftBanner } from './DraftBanner.tsx';
 import { changesAt } from './output/lineChanges.ts';
-import { PullOut } from './PullOut.tsx';
+import { FormPane, type StageWriting } from './FormPane.tsx';
 import { RunBar } from './RunBar.tsx';
 import { useMarginData } from './state/useMarginData.ts';
 import { useRuns } from './state/useRuns.ts';
@@ -181,50 +171,6 @@ export function EditorSide({ desk, onChanges, onReference, onTrace }: EditorSide
     </>
   );
 }
-
-type StageWriting = ReturnType<typeof useStageText>;
-
-interface FormPaneProps {
-  readonly checked: CheckedPipeline;
-  readonly cursorLine: number;
-  readonly writing: StageWriting;
-  readonly editor: RefObject<EditorView | null>;
-  readonly onTrace: () => void;
-}
-
-/** The form of the stage at the cursor. What it writes goes into the text as it stands by then. */
-const FormPane = memo(function FormPane({ checked, cursorLine, writing, editor, onTrace }: FormPaneProps) {
-  const { enqueueSnackbar } = useSnackbar();
-  const stageHere = checked.stages.findLast(({ placed }) => placed.line <= cursorLine);
-  const nextStage = stageHere && checked.stages[checked.stages.indexOf(stageHere) + 1];
-  return (
-    <StageArea
-      label="Form of the stage"
-      checked={stageHere}
-      next={nextStage}
-      starts={checked.source === undefined ? [firstStart] : stageStarts}
-      onText={writing.writeStage}
-      onNext={writing.writeNext}
-      onAdd={writing.addStage}
-      onTrace={onTrace}
-    >
-      {stageHere && stageHere.placed.line > (checked.stages[0]?.placed.line ?? 1) && (
-        <PullOut
-          lines={`lines 1 to ${stageHere.placed.line}`}
-          text={checked.pipeline.text.slice(0, stageHere.placed.to)}
-          onDone={(name) => {
-            editor.current?.dispatch({
-              changes: { from: 0, to: stageHere.placed.to, insert: `from ${name}` },
-              selection: { anchor: `from ${name}`.length },
-              userEvent: 'input.form',
-            });
-            enqueueSnackbar(`${name} is a view now, and this pipeline reads it.`);
-          }}
-        />
-      )}
-    </StageArea>
-  );
-});
 
 /** Diagnostics wait until typing pauses: what is half typed is not wrong yet. */
 function useLater(diagnostics: readonly Diagnostic[], text: string): readonly Diagnostic[] {

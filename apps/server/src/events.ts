@@ -1,0 +1,20 @@
+/** Something that others should know of: which collection has other documents, or that a list has changed. */
+export interface ServerEvent {
+  readonly kind: 'collections' | 'documents' | 'indexes' | 'pipelines' | 'runs';
+  readonly collection?: string;
+}
+
+/** Tells whoever listens of what changes. */
+export class Events {
+  private readonly listeners = new Set<(event: ServerEvent) => void>();
+
+  /** Tells of what changes from now on. @returns how to end it */
+  listen(listener: (event: ServerEvent) => void): () => void {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  }
+
+  tell(event: ServerEvent): void {
+    for (const listener of this.listeners) listener(event);
+  }
+}

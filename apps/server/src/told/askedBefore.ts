@@ -1,0 +1,15 @@
+/** An index that a run was advised to have, with those that it is of use with alone. */
+export interface Advised {
+  readonly collection: string;
+  readonly keys: readonly string[];
+  readonly beside?: readonly (readonly string[])[];
+}
+
+/** A question that was asked: its text, the saved pipeline that it is, and how often. */
+export interface AskedBefore {
+  readonly pipeline: string;
+  readonly name: string | null;
+  readonly parameters: Readonly<Record<string, never>> | null;
+  readonly runs: number;
+  readonly suggestions: readonly Advised[];
+}
