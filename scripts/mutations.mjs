@@ -43,7 +43,7 @@ const faults = [
   ['bounds: <= for <', 'indexes/ordered/cuts.ts', "side: inclusive ? 'after' : 'before' } };", "side: 'after' } };"],
   [
     'bounds: an entry after its keys',
-    'indexes/ordered/sortedEntries.ts',
+    'indexes/ordered/entryBlocks.ts',
     'if (compare(block.keys, middle, block.positions) < 0) from = middle + 1;',
     'if (compare(block.keys, middle, block.positions) <= 0) from = middle + 1;',
   ],
@@ -85,7 +85,7 @@ const faults = [
   ],
   [
     'joins by index: the other equalities are not tested',
-    'planner/layers/joins.ts',
+    'planner/layers/joinIndex.ts',
     'const tested = equalities.filter((_, i) => i !== at || match.rightIsList);',
     'const tested: Expression[] = [];',
   ],
