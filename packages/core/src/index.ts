@@ -1,5 +1,6 @@
 export { selectNodes, JsonPathError, type SelectedNode } from './jsonpath/selectNodes.ts';
-export { Engine, type EngineHost } from './engine/engine.ts';
+export { Engine } from './engine/engine.ts';
+export type { EngineHost } from './engine/host.ts';
 export type { ComputedChange } from './engine/changeWorkings.ts';
 export { defaultPageSize } from './engine/requests.ts';
 export type { ChangedDocument } from './engine/changes.ts';

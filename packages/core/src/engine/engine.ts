@@ -8,7 +8,7 @@ import type { Planned } from '../planner/plan.ts';
 import type { Json } from '../values/json.ts';
 import { isChange } from './changes.ts';
 import { ChangeWorkings, type ComputedChange } from './changeWorkings.ts';
-import { Collection, type Pause } from './collection.ts';
+import { Collection } from './collection.ts';
 import { compareRows, type RowComparison } from './compareRows.ts';
 import { ConditionCounter, type ConditionCounts } from './conditionCounts.ts';
 import type { DefinitionOf } from './stepWords.ts';
@@ -32,18 +32,9 @@ import {
   type QueryResult,
 } from './requests.ts';
 import type { Reading } from './reading.ts';
+import type { EngineHost } from './host.ts';
 import { explain, linesOf, problemOf } from './telling.ts';
 import type { Trace } from './traceDocument.ts';
-
-export interface EngineHost {
-  readonly pause: Pause;
-  /** Whether others are known to wait for a pause; a run pauses earlier then. Every few milliseconds where it is not said. */
-  readonly isAwaited?: () => boolean;
-  readonly newId: () => string;
-  readonly now: () => Date;
-  /** Bytes of rows that are kept of runs, so that they can be paged; 256 MB where it is not said. */
-  readonly keptBytes?: number;
-}
 
 interface Finished {
   readonly run: Run;

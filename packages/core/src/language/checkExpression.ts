@@ -10,7 +10,7 @@ import type { Kind } from '../values/kind.ts';
 import { kindOf } from '../values/kind.ts';
 import { patternProblem } from '../values/iRegexp.ts';
 import type { Identified } from './places.ts';
-import { cover, type Span } from './span.ts';
+import { coverOnwards, type Span } from './span.ts';
 import { isCondition, isSingle, type Call, type Comparison, type Expression, type Membership, type PathExpression } from './tree.ts';
 import { isPlainlyWritten } from './surfaces/notation/print.ts';
 
@@ -158,14 +158,9 @@ function warnOfTypes(path: Expression, { operator }: Comparison, other: Expressi
   const found = (Object.keys(types) as Kind[]).filter((kind) => kind !== 'missing' && (types[kind] ?? 0) > 0);
   if (found.length > 0 && !found.includes(wanted)) {
     scope.report(
-      findings.typeNeverFound(comparedAt(scope.at(path), scope.at(other)), scope.words.expression(path), wanted, found.join(' or ')),
+      findings.typeNeverFound(coverOnwards(scope.at(path), scope.at(other)), scope.words.expression(path), wanted, found.join(' or ')),
     );
   }
-}
-
-/** From the path to the end of what it is compared with, where that follows. */
-function comparedAt(path: Span, other: Span): Span {
-  return cover(path, other.from > path.from ? other : path);
 }
 
 function warnOfBooleans(path: PathExpression, scope: Scope): void {
