@@ -81,7 +81,11 @@ describe('what documents are expected to be like', () => {
     expect((await server.call('PUT', `/collections/${name}/expected`, { schema: { type: 'nonsense' }, mode: 'off' })).status).toBe(400);
     await server.call('PUT', `/collections/${name}/expected`, { schema, mode: 'refuse' });
     const check = expectationCheck.parse((await server.call('POST', `/collections/${name}/expected/check`)).body);
-    expect(check).toEqual({ checked: 2, failing: 1, examples: [{ identity: '2', problems: ['@.fee must be >= 0'] }] });
+    expect(check).toEqual({
+      checked: 2,
+      failing: 1,
+      examples: [{ identity: '2', problems: ['@.fee must be >= 0', '@.day must match format "date"'] }],
+    });
 
     const refused = (await server.call('POST', `/collections/${name}/documents`, [{ id: 3, fee: 1 }, { id: 4 }])).body;
     expect(refused).toMatchObject({ type: '/problems/schema', identity: '4', problems: ["@ must have required property 'fee'"] });
@@ -101,6 +105,14 @@ describe('what documents are expected to be like', () => {
     const warned = await server.call<{ warnings: string[] }>('POST', `/collections/${name}/documents`, { id: 7, fee: 1, day: 'soon' });
     expect([warned.status, warned.body.warnings]).toEqual([201, ['7: @.day must match format "date"']]);
   });
+});
+
+test('formats of JSON Schema are checked, each: a schema that names one is not passed over', async () => {
+  const name = await collection([{ id: 1, host: '10.0.0.256', at: '25:00:00Z' }]);
+  const properties = { host: { type: 'string', format: 'ipv4' }, at: { type: 'string', format: 'time' } };
+  await server.call('PUT', `/collections/${name}/expected`, { schema: { properties }, mode: 'warn' });
+  const { examples } = expectationCheck.parse((await server.call('POST', `/collections/${name}/expected/check`)).body);
+  expect(examples).toEqual([{ identity: '1', problems: ['@.host must match format "ipv4"', '@.at must match format "time"'] }]);
 });
 
 test('fields of two collections whose values overlap are paired, the key first', async () => {

@@ -7,7 +7,6 @@ export type { ChangedDocument } from './engine/changes.ts';
 export { Collection, identityIndexName, type Pause, type Put } from './engine/collection.ts';
 export type * from './engine/requests.ts';
 export { overlapsOf, type Overlap } from './engine/overlaps.ts';
-export { textFormats } from './shape/formats.ts';
 export type { ConditionCounts } from './engine/conditionCounts.ts';
 export type { RowComparison } from './engine/compareRows.ts';
 export type { Trace, TracedCondition, TracedLine } from './engine/traceDocument.ts';

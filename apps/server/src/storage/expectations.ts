@@ -1,10 +1,9 @@
 import { RE2JS } from 're2js';
 import { Ajv2020, type ErrorObject, type ValidateFunction } from 'ajv/dist/2020.js';
+import addFormats from 'ajv-formats';
 import type { Expectation, ExpectationCheck } from '@zesty-sieve/contract';
-import { textFormats } from '@zesty-sieve/core';
 import { ServerProblem } from '../problem.ts';
 
-const formats = Object.fromEntries(Object.entries(textFormats).filter(([name]) => name !== 'number'));
 const toldProblems = 5;
 const examples = 50;
 
@@ -33,7 +32,8 @@ export class Expected {
   constructor({ schema, mode }: Expectation) {
     this.mode = mode;
     try {
-      const ajv = new Ajv2020({ allErrors: true, strict: false, formats, code: { regExp: linearPattern } });
+      const ajv = new Ajv2020({ allErrors: true, strict: false, code: { regExp: linearPattern } });
+      addFormats.default(ajv);
       this.validate = ajv.compile(schema as object);
     } catch (error) {
       throw new ServerProblem('/request', `This is no JSON Schema: ${(error as Error).message}`);
