@@ -1,15 +1,18 @@
 import type { CheckState, CollectionCheck } from '@zesty-sieve/contract';
 import type { Logger } from 'pino';
-import type { Hub } from './hub.ts';
+import type { Commits, WritePath } from './commits.ts';
 import { ServerProblem, unwrap } from './problem.ts';
 import { CancelFlag } from './threads/cancelFlag.ts';
 
+/** What a check needs: both threads, and that nobody writes meanwhile. */
+type CheckPath = Pick<WritePath, 'storage' | 'engine' | 'catalog' | 'events' | 'log'> & { readonly commits: Commits };
+
 /** Checks of indexes against documents: one at a time for each collection, whoever asks for it. */
 export class Checks {
-  private readonly hub: Hub;
+  private readonly hub: CheckPath;
   private readonly underWay = new Map<string, { flag: CancelFlag; done: Promise<CollectionCheck> }>();
 
-  constructor(hub: Hub) {
+  constructor(hub: CheckPath) {
     this.hub = hub;
   }
 
@@ -23,7 +26,9 @@ export class Checks {
       try {
         const file = await this.hub.storage.call((storage) => storage.checkFile(collection));
         const mended = [...file.mended, ...(await this.holdTogether(name))];
-        const found = unwrap(await this.hub.ask(flag, (engine) => engine.checkIndexes(this.hub.catalog.collection(name), flag.buffer)));
+        const found = unwrap(
+          await this.hub.engine.call((engine) => engine.checkIndexes(this.hub.catalog.collection(name), flag.buffer), { cancel: flag }),
+        );
         const check = { ...found, sound: found.sound && file.sound, file: { ...file, mended } };
         unwrap(await this.hub.storage.call((storage) => storage.keepCheck(collection.id, check)));
         if (check.indexes.some(({ rebuilt }) => rebuilt)) this.hub.events.tell({ kind: 'indexes', collection: name });

@@ -1,4 +1,4 @@
-import type { Hub } from './hub.ts';
+import type { WritePath } from './commits.ts';
 import type { RunToKeep } from './storage/runStore.ts';
 
 /** Runs are written together, so that asking often costs few transactions; a power cut loses what came since. */
@@ -15,7 +15,7 @@ const toldMs = 600_000;
  * from anything else; it is told.
  */
 export class RunLog {
-  private readonly hub: Hub;
+  private readonly hub: Pick<WritePath, 'storage' | 'events' | 'log'>;
   private waiting: RunToKeep[] = [];
   private timer: NodeJS.Timeout | undefined;
   private writing: Promise<void> | undefined;
@@ -23,7 +23,7 @@ export class RunLog {
   private droppedAt = 0;
   private failure: string | null = null;
 
-  constructor(hub: Hub) {
+  constructor(hub: Pick<WritePath, 'storage' | 'events' | 'log'>) {
     this.hub = hub;
   }
 

@@ -1,10 +1,11 @@
 export { selectNodes, JsonPathError, type SelectedNode } from './jsonpath/selectNodes.ts';
 export { Engine } from './engine/engine.ts';
+export type { Pause } from './engine/pause.ts';
 export type { EngineHost } from './engine/host.ts';
 export type { ComputedChange } from './engine/changeWorkings.ts';
 export { defaultPageSize } from './engine/requests.ts';
 export type { ChangedDocument } from './engine/changes.ts';
-export { Collection, identityIndexName, type Pause, type Put } from './engine/collection.ts';
+export { Collection, identityIndexName, type Put } from './engine/collection.ts';
 export type * from './engine/requests.ts';
 export { overlapsOf, type Overlap } from './engine/overlaps.ts';
 export type { ConditionCounts } from './engine/conditionCounts.ts';

@@ -6,13 +6,11 @@ import { buildAtOnce, OrderedIndex } from '../indexes/ordered/orderedIndex.ts';
 import { statisticsOf, takeSample, type Sample } from '../planner/statistics.ts';
 import type { PlannedSource } from '../planner/source.ts';
 import type { FlatField } from '../shape/fieldTree.ts';
+import type { Pause } from './pause.ts';
 import { ChangeFeed } from './changeFeed.ts';
 import { ShapeKeeper } from './shapeKeeper.ts';
 import { ResidentStore, type DocumentChange } from '../storage/residentStore.ts';
 import type { JsonObject } from '../values/json.ts';
-
-/** Lets other work of the host go on; resolves when it is this work's turn again. */
-export type Pause = () => Promise<void>;
 
 /** A document put at a position, or taken from it. */
 export interface Put {

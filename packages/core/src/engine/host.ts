@@ -1,4 +1,4 @@
-import type { Pause } from './collection.ts';
+import type { Pause } from './pause.ts';
 
 /** What the engine needs of where it runs. */
 export interface EngineHost {

@@ -3,7 +3,7 @@ import type { FieldStep, FlatField } from '../shape/fieldTree.ts';
 import type { DocumentStore } from '../storage/store.ts';
 import { readField } from '../values/fields.ts';
 import type { Json, Value } from '../values/json.ts';
-import type { Pause } from './collection.ts';
+import type { Pause } from './pause.ts';
 
 /** Two fields whose values overlap: candidates for a join. */
 export interface Overlap {

@@ -2,7 +2,7 @@ import type { Gate } from '../execution/gate.ts';
 import type { FlatField } from '../shape/fieldTree.ts';
 import { Survey } from '../shape/survey.ts';
 import type { ResidentStore } from '../storage/residentStore.ts';
-import type { Pause } from './collection.ts';
+import type { Pause } from './pause.ts';
 
 /** Positions whose documents are surveyed together. */
 const partSize = 4_096;

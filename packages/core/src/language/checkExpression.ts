@@ -1,5 +1,5 @@
 import { elementsOf, follow, treeOf, type Roots } from './followPath.ts';
-import type { Words } from './surfaces/surface.ts';
+import type { Words } from './words.ts';
 import { findings } from './diagnostics/findings.ts';
 import { nearest } from './diagnostics/nearest.ts';
 import type { Finding } from './diagnostics/diagnostic.ts';

@@ -1,5 +1,5 @@
 import { notationWords } from './surfaces/notation/words.ts';
-import type { Words } from './surfaces/surface.ts';
+import type { Environment } from './environment.ts';
 import { descend, openTree, type FieldTree } from '../shape/fieldTree.ts';
 import { lineAt, type Diagnostic, type Finding } from './diagnostics/diagnostic.ts';
 import { findings } from './diagnostics/findings.ts';
@@ -8,23 +8,10 @@ import { printExpression } from './surfaces/notation/print.ts';
 import type { Pipeline, PlacedStage } from './pipeline.ts';
 import { checkChange } from './changes/checkChange.ts';
 import { aggregates } from './functions/aggregates.ts';
-import { definitionOf, stageWords, type Purpose } from './stages/registry.ts';
-import { isChangeStep, type FromStage, type Stage, type StageScope } from './stages/stage.ts';
+import { definitionOf, stageWords } from './stages/registry.ts';
+import { isChangeStep, type FromStage, type Stage } from './stages/stage.ts';
+import type { StageScope } from './stages/definition.ts';
 import { parametersIn, type Expression } from './tree.ts';
-
-/** What is known outside the text. */
-export interface Environment {
-  /** How the face that it is written in calls its parts; the notation's words unless they are given. */
-  readonly words?: Words;
-  /** What the text is to be used for; a pipeline unless it is said. */
-  readonly purpose?: Purpose;
-  /** The identity of a collection, as field names. */
-  readonly identityOf?: (source: string) => readonly string[] | undefined;
-  /** The names that may follow `from`; undefined where they are not known, and then none is called unknown. */
-  readonly collections?: readonly string[];
-  readonly shapeOf?: (source: string) => FieldTree | undefined;
-  readonly documentsOf?: (source: string) => number | undefined;
-}
 
 export interface CheckedStage {
   readonly placed: PlacedStage;

@@ -1,5 +1,5 @@
 import type { NodeId } from './places.ts';
-import type { Words } from './surfaces/surface.ts';
+import type { Words } from './words.ts';
 
 /** How the text that was asked calls its own parts: what is told of a plan is worded by the face that was asked in. */
 export interface Wording extends Omit<Words, 'places'> {

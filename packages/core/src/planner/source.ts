@@ -4,7 +4,7 @@ import type { DocumentStore } from '../storage/store.ts';
 import type { Json } from '../values/json.ts';
 import { parametersIn } from '../language/tree.ts';
 import { joined, type Conjunct } from './conjuncts.ts';
-import type { PositionsIndex } from './paths/positions.ts';
+import type { PositionsIndex } from './positionsIndex.ts';
 import { measuredOn, type IndexStatistics, type Sample } from './statistics.ts';
 
 /** What the planner knows of a collection. */

@@ -5,7 +5,7 @@ import type { EmptyEntries, IndexRange } from '../indexes/ordered/sortedEntries.
 import { builtAtOnce } from '../indexes/kinds.ts';
 import type { DocumentStore } from '../storage/store.ts';
 import type { JsonObject } from '../values/json.ts';
-import type { PositionsIndex } from './paths/positions.ts';
+import type { PositionsIndex } from './positionsIndex.ts';
 
 /** What the planner asks of an index, built or not. */
 export interface IndexStatistics {

@@ -1,15 +1,9 @@
 import Button from '@mui/material/Button';
 import { useState } from 'react';
+import type { PullOutProps } from './pullOutProps.ts';
 import { later } from '../../parts/later.tsx';
 
 const PullOutDialog = later(async () => (await import('./PullOutDialog.tsx')).PullOutDialog);
-
-export interface PullOutProps {
-  /** What is pulled out, in words: “lines 1 to 3”. */
-  readonly lines: string;
-  readonly text: string;
-  readonly onDone: (name: string) => void;
-}
 
 /** Pulls the first lines out as a view, which the pipeline then reads instead. */
 export function PullOut(props: PullOutProps) {

@@ -5,7 +5,7 @@ import { useSavePipelineMutation } from '../../api/pipelines.ts';
 import { problemText } from '../../api/problems.ts';
 import { useAppSelector } from '../../app/store.ts';
 import { FormDialog } from '../../parts/FormDialog.tsx';
-import type { PullOutProps } from './PullOut.tsx';
+import type { PullOutProps } from './pullOutProps.ts';
 import { parametersFor } from '../../state/bench/ask.ts';
 
 export function PullOutDialog({ lines, text, onDone, onClose }: PullOutProps & { onClose: () => void }) {

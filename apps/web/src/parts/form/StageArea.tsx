@@ -3,7 +3,8 @@ import Button from '@mui/material/Button';
 import type { CheckedStage } from '@zesty-sieve/core/language';
 import type { ReactNode } from 'react';
 import { offeredFields } from './fields.ts';
-import { StageForm, type StageFormProps } from './StageForm.tsx';
+import { StageForm } from './StageForm.tsx';
+import type { StageFormProps } from './stageFormProps.ts';
 import type { StageStart } from './stageStarts.ts';
 
 interface StageAreaProps extends Omit<StageFormProps, 'checked'> {

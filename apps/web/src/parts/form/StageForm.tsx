@@ -1,4 +1,5 @@
-import { definitionOf, printExpression, stageWords, type CheckedStage } from '@zesty-sieve/core/language';
+import type { StageFormProps } from './stageFormProps.ts';
+import { definitionOf, printExpression, stageWords } from '@zesty-sieve/core/language';
 import { ElementForm, ReplaceForm, SetForm } from './ChangeForms.tsx';
 import { ComputeForm } from './ComputeForm.tsx';
 import { GroupForm } from './GroupForm.tsx';
@@ -10,17 +11,6 @@ import { OrderForm } from './OrderForm.tsx';
 import { Hint } from './parts.tsx';
 import { CountForm, FromForm } from './SourceForms.tsx';
 import { WhereForm } from './WhereForm.tsx';
-
-export interface StageFormProps {
-  readonly checked: CheckedStage;
-  /** Puts another text in place of the stage's own, from its word on. */
-  readonly onText: (text: string) => void;
-  /** The stage after it, and how that line is written, replaced or taken out along with this one. */
-  readonly next: CheckedStage | undefined;
-  readonly onNext: (text: string | undefined, replaces: CheckedStage | undefined) => void;
-  /** Follows one document through the lines, where that can be asked. */
-  readonly onTrace?: () => void;
-}
 
 /** The form of the stage at the cursor: another face of its text. */
 export function StageForm({ checked, next, onText, onNext, onTrace }: StageFormProps) {

@@ -14,7 +14,7 @@ import { ConditionGroup } from './ConditionRows.tsx';
 import { DragArea } from './dragging.tsx';
 import { offeredFields } from './fields.ts';
 import { frame } from './parts.tsx';
-import type { StageFormProps } from './StageForm.tsx';
+import type { StageFormProps } from './stageFormProps.ts';
 import { useCounts } from './useCounts.ts';
 import { useWrittenText } from './writtenText.ts';
 

@@ -1,6 +1,8 @@
-import type { GuardLimits, Measurement, Problem, QueryAnswer } from '@zesty-sieve/contract';
-import type { ChartSettings } from './chartSettings.ts';
+import type { Measurement, Problem, QueryAnswer } from '@zesty-sieve/contract';
+import type { Draft, Tab } from './draft.ts';
 import { emptyDraft, restoredTabs } from './drafts.ts';
+
+export type { Draft, Tab } from './draft.ts';
 
 export type View = 'table' | 'documents' | 'shape' | 'chart' | 'plan';
 
@@ -61,25 +63,6 @@ export interface Pinned {
   text: string;
   parameters: Record<string, string>;
   rowsReturned: number;
-}
-
-/** A pipeline as it is being written. */
-export interface Draft {
-  text: string;
-  name: string | null;
-  note: string | null;
-  savedText: string | null;
-  guards: Partial<GuardLimits> | null;
-  /** What stands in the inputs of the parameters, by their names. */
-  parameters: Record<string, string>;
-  cursorLine: number;
-  chart: ChartSettings | null;
-}
-
-export interface Tab {
-  id: string;
-  /** As it was left; that of the tab in front is behind what stands on the Bench. */
-  draft: Draft;
 }
 
 export type IndexChoice = { readonly kind: 'planned' } | { readonly kind: 'use' | 'ignore'; readonly index: string };

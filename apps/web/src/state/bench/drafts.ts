@@ -1,4 +1,4 @@
-import type { BenchState, Draft, Tab } from './benchState.ts';
+import type { Draft, Tab } from './draft.ts';
 
 const place = 'zesty-sieve-drafts';
 export const recentKept = 6;
@@ -39,7 +39,7 @@ export function restoredTabs(): Kept {
 }
 
 /** Keeps the tabs in the browser. */
-export function keepTabs({ tabs, tab, recent, ...live }: BenchState): void {
+export function keepTabs({ tabs, tab, recent, ...live }: Kept & Draft): void {
   const draft: Draft = {
     text: live.text,
     name: live.name,

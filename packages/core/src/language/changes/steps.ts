@@ -5,17 +5,8 @@ import { parseExpression } from '../surfaces/notation/expressions.ts';
 import { parsePath } from '../surfaces/notation/expressions.ts';
 import { printExpression, printPath } from '../surfaces/notation/print.ts';
 import { commaSeparated, type Reader } from '../surfaces/notation/reader.ts';
-import type {
-  AppendStep,
-  ChangeStep,
-  DeleteStep,
-  RemoveStep,
-  ReplaceStep,
-  SetItem,
-  SetStep,
-  StageDefinition,
-  TakeStep,
-} from '../stages/stage.ts';
+import type { AppendStep, ChangeStep, DeleteStep, RemoveStep, ReplaceStep, SetItem, SetStep, TakeStep } from '../stages/stage.ts';
+import type { StageDefinition } from '../stages/definition.ts';
 import { fieldNames, isSingle, type PathExpression } from '../tree.ts';
 import { shapeOf } from '../stages/select.ts';
 import { no, none, type StageTraits } from '../stages/traits.ts';

@@ -7,7 +7,8 @@ import { pathText, printExpression } from '../surfaces/notation/print.ts';
 import { commaSeparated, type Reader } from '../surfaces/notation/reader.ts';
 import { walk } from '../tree.ts';
 import { shapeOf } from './select.ts';
-import type { Assignment, ComputeStage, StageDefinition } from './stage.ts';
+import type { Assignment, ComputeStage } from './stage.ts';
+import type { StageDefinition } from './definition.ts';
 import { no, none, overlap, readIn } from './traits.ts';
 
 export const compute: StageDefinition<ComputeStage> = {

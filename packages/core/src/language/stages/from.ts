@@ -2,7 +2,8 @@ import { emptyTree, openTree } from '../../shape/fieldTree.ts';
 import { findings } from '../diagnostics/findings.ts';
 import { nearest } from '../diagnostics/nearest.ts';
 import { parseSourceName } from '../surfaces/notation/names.ts';
-import type { FromStage, StageDefinition } from './stage.ts';
+import type { FromStage } from './stage.ts';
+import type { StageDefinition } from './definition.ts';
 import { no, none, nothing } from './traits.ts';
 
 export const from: StageDefinition<FromStage> = {

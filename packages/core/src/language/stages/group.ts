@@ -10,7 +10,8 @@ import { commaSeparated, type Reader } from '../surfaces/notation/reader.ts';
 import type { Expression } from '../tree.ts';
 import { arrayTree, booleanTree, numberTree } from './knownTrees.ts';
 import { madeByItem, parseSelectItem, printSelectItem, rejectOverlaps, shapeOf } from './select.ts';
-import type { GroupAllStage, GroupStage, Measure, StageDefinition } from './stage.ts';
+import type { GroupAllStage, GroupStage, Measure } from './stage.ts';
+import type { StageDefinition } from './definition.ts';
 import { covers, none, nothing, readIn, type Chain, type Made } from './traits.ts';
 
 export const group: StageDefinition<GroupStage> = {

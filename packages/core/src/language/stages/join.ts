@@ -10,7 +10,8 @@ import type { Reader } from '../surfaces/notation/reader.ts';
 import { arrayTree } from './knownTrees.ts';
 import { warnOfOverwriting } from './overwriting.ts';
 import { reservedWords } from './reserved.ts';
-import type { JoinKind, JoinStage, StageDefinition } from './stage.ts';
+import type { JoinKind, JoinStage } from './stage.ts';
+import type { StageDefinition } from './definition.ts';
 import { covers, no, none, type Gives } from './traits.ts';
 
 /** The name by which the partner is called in `on`: the last part of where it is put. */

@@ -5,7 +5,8 @@ import { parsePath } from '../surfaces/notation/expressions.ts';
 import { printPath } from '../surfaces/notation/print.ts';
 import { commaSeparated, type Reader } from '../surfaces/notation/reader.ts';
 import { fieldNames, type PathExpression } from '../tree.ts';
-import type { OmitStage, StageDefinition } from './stage.ts';
+import type { OmitStage } from './stage.ts';
+import type { StageDefinition } from './definition.ts';
 import { no, none } from './traits.ts';
 
 export const omit: StageDefinition<OmitStage> = {

@@ -2,7 +2,8 @@ import { checkKey } from '../checkExpression.ts';
 import { parseExpression } from '../surfaces/notation/expressions.ts';
 import { printExpression } from '../surfaces/notation/print.ts';
 import { commaSeparated, type Reader } from '../surfaces/notation/reader.ts';
-import type { OrderKey, OrderStage, StageDefinition } from './stage.ts';
+import type { OrderKey, OrderStage } from './stage.ts';
+import type { StageDefinition } from './definition.ts';
 import { no, none, nothing } from './traits.ts';
 
 export const order: StageDefinition<OrderStage> = {

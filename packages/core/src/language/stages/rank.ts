@@ -7,7 +7,8 @@ import { commaSeparated } from '../surfaces/notation/reader.ts';
 import { numberTree } from './knownTrees.ts';
 import { parseOrderKey, printOrderKey } from './order.ts';
 import { warnOfOverwriting } from './overwriting.ts';
-import type { RankKind, RankStage, StageDefinition } from './stage.ts';
+import type { RankKind, RankStage } from './stage.ts';
+import type { StageDefinition } from './definition.ts';
 import { covers, no, none, readIn } from './traits.ts';
 
 function definition<K extends RankKind>(kind: K, words: readonly string[], doc: string): StageDefinition<RankStage<K>> {

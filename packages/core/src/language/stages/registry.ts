@@ -1,3 +1,4 @@
+import type { Purpose } from './purpose.ts';
 import { append, deletion, remove, replace, set, take } from '../changes/steps.ts';
 import { from } from './from.ts';
 import { compute } from './compute.ts';
@@ -10,7 +11,8 @@ import { order } from './order.ts';
 import { limit, offset } from './rowCount.ts';
 import { sample } from './sample.ts';
 import { select } from './select.ts';
-import { isChangeKind, type Stage, type StageDefinition, type StageKind } from './stage.ts';
+import { isChangeKind, type Stage, type StageKind } from './stage.ts';
+import type { StageDefinition } from './definition.ts';
 import type { StageTraits } from './traits.ts';
 import { where } from './where.ts';
 
@@ -62,8 +64,7 @@ export function kindsFor(purpose: Purpose): StageKind[] {
   );
 }
 
-/** What a text is for: rows out of it, or documents changed by it. */
-export type Purpose = 'pipeline' | 'change';
+export type { Purpose } from './purpose.ts';
 
 export function stageWords(kind: StageKind): string {
   return definitionOf(kind).words.join(' ');

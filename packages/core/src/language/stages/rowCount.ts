@@ -3,7 +3,8 @@ import { checkValue } from '../checkExpression.ts';
 import { parseExpression } from '../surfaces/notation/expressions.ts';
 import { printExpression } from '../surfaces/notation/print.ts';
 import { walk, type Expression } from '../tree.ts';
-import type { LimitStage, OffsetStage, StageDefinition } from './stage.ts';
+import type { LimitStage, OffsetStage } from './stage.ts';
+import type { StageDefinition } from './definition.ts';
 import { none, nothing } from './traits.ts';
 
 /** `offset` and `limit` differ in their word alone, as far as the language goes. */

@@ -2,7 +2,8 @@ import { findings } from '../diagnostics/findings.ts';
 import { parseExpression } from '../surfaces/notation/expressions.ts';
 import { printExpression } from '../surfaces/notation/print.ts';
 import { isConstant, isRowCount } from './rowCount.ts';
-import type { SampleStage, StageDefinition } from './stage.ts';
+import type { SampleStage } from './stage.ts';
+import type { StageDefinition } from './definition.ts';
 import { none, nothing } from './traits.ts';
 
 export const sample: StageDefinition<SampleStage> = {

@@ -8,7 +8,8 @@ import { isPlainlyWritten, printExpression } from '../surfaces/notation/print.ts
 import { commaSeparated, type Reader } from '../surfaces/notation/reader.ts';
 import type { NodeId } from '../places.ts';
 import { fieldNames, type Expression } from '../tree.ts';
-import type { SelectItem, SelectStage, StageDefinition } from './stage.ts';
+import type { SelectItem, SelectStage } from './stage.ts';
+import type { StageDefinition } from './definition.ts';
 import { covers, no, none, readIn, type Chain, type Made } from './traits.ts';
 
 export const select: StageDefinition<SelectStage> = {

@@ -7,7 +7,8 @@ import { printPath } from '../surfaces/notation/print.ts';
 import { isSingle } from '../tree.ts';
 import { numberTree } from './knownTrees.ts';
 import { warnOfOverwriting } from './overwriting.ts';
-import type { StageDefinition, UnnestStage } from './stage.ts';
+import type { UnnestStage } from './stage.ts';
+import type { StageDefinition } from './definition.ts';
 import { covers, no, none, readIn } from './traits.ts';
 
 export const unnest: StageDefinition<UnnestStage> = {

@@ -1,7 +1,8 @@
 import { checkCondition } from '../checkExpression.ts';
 import { parseExpression } from '../surfaces/notation/expressions.ts';
 import { printExpression } from '../surfaces/notation/print.ts';
-import type { StageDefinition, WhereStage } from './stage.ts';
+import type { WhereStage } from './stage.ts';
+import type { StageDefinition } from './definition.ts';
 import { no, none, nothing } from './traits.ts';
 
 const lineLength = 90;

@@ -1,22 +1,14 @@
+import type { Disjunction } from './disjunction.ts';
 import { rangesInTurn } from '../../indexes/ordered/rangeOrder.ts';
 import type { IndexRange } from '../../indexes/ordered/sortedEntries.ts';
 import { isSingle, type Expression } from '../../language/tree.ts';
 import { conjunctsOf, type Conjunct } from '../conjuncts.ts';
 import { keyConditionsOf, keyTextOf, type Constant, type KeyCondition } from './keyConditions.ts';
-import { notAskedFor, rangesOf, servedOf, type IndexMatch } from './matchIndex.ts';
+import { notAskedFor, rangesOf, servedOf } from './matchIndex.ts';
+import type { IndexMatch } from './indexMatch.ts';
 import { longestWalk, orderLeft, type AskedEmpties } from './orderedWalk.ts';
 import type { IndexStatistics } from '../statistics.ts';
 import type { AccessQuestion } from './path.ts';
-
-/** A condition of alternatives joined by `||`, taken apart. */
-export interface Disjunction {
-  readonly conjunct: Conjunct;
-  readonly options: readonly Option[];
-}
-interface Option {
-  readonly own: readonly Conjunct[];
-  readonly conditions: readonly KeyCondition[];
-}
 
 /** Disjunction of one condition beyond this are not looked for one by one. */
 const mostAlternatives = 40;

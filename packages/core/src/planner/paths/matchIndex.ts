@@ -1,3 +1,4 @@
+import type { IndexMatch } from './indexMatch.ts';
 import type { Told } from '../../language/wording.ts';
 import { nowhere } from '../../language/places.ts';
 import { intersect, missing, type Interval } from '../../indexes/ordered/cuts.ts';
@@ -8,23 +9,7 @@ import type { Value } from '../../values/json.ts';
 import { conjunctsOf, type Conjunct } from '../conjuncts.ts';
 import { keyTextOf, type KeyCondition } from './keyConditions.ts';
 import { longestWalk, orderLeft } from './orderedWalk.ts';
-import type { OrderedWalk } from '../physical.ts';
 import type { IndexStatistics } from '../statistics.ts';
-
-/** How an index serves a question. */
-export interface IndexMatch {
-  readonly ranges: readonly IndexRange[];
-  /** The conditions that the ranges stand for; those that need no second test. */
-  readonly used: readonly Conjunct[];
-  readonly served: readonly Conjunct[];
-  readonly lookup: boolean;
-  /** The order that it gives where the question asks for one and it can. */
-  readonly ordered: OrderedWalk | undefined;
-  /** A partial index that serves by its `where` alone: documents without its keys, which have no entry, are asked for too. */
-  readonly withAbsent?: boolean;
-  /** Whether the walk in order finds what the ranges alone do not. */
-  readonly inOrderAlone?: boolean;
-}
 
 /** The same in insertion order; undefined where only the walk in order finds all that is asked for. */
 export function withoutOrder(match: IndexMatch): IndexMatch | undefined {

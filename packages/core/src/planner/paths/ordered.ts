@@ -4,7 +4,8 @@ import type { PlannedSource, Selectivity } from '../source.ts';
 import type { IndexStatistics } from '../statistics.ts';
 import { coveringTargets } from './covering.ts';
 import { matchDisjunction } from './disjunctions.ts';
-import { matchIndex, withoutOrder, type IndexMatch } from './matchIndex.ts';
+import { matchIndex, withoutOrder } from './matchIndex.ts';
+import type { IndexMatch } from './indexMatch.ts';
 import { leastOf, type AccessPath, type AccessQuestion, type UselessIndex } from './path.ts';
 
 /** The cheapest way by an index. */

@@ -5,10 +5,10 @@ import type { Conjunct } from '../conjuncts.ts';
 import type { Covering } from '../physical.ts';
 import type { IndexStatistics } from '../statistics.ts';
 import type { FieldsRead } from './covering.ts';
-import type { Disjunction } from './disjunctions.ts';
+import type { Disjunction } from './disjunction.ts';
 import type { KeyCondition } from './keyConditions.ts';
-import type { IndexMatch } from './matchIndex.ts';
-import type { PositionsPath } from './positions.ts';
+import type { IndexMatch } from './indexMatch.ts';
+import type { PositionsPath } from '../positionsIndex.ts';
 
 /** What is asked of a collection before any other stage: conditions, perhaps an order, perhaps only the first rows. */
 export interface AccessQuestion {

@@ -1,5 +1,5 @@
-import type { IndexDefinition } from '../../indexes/definition.ts';
-import type { Asked, BuiltIndex, FoundPath } from '../../indexes/kind.ts';
+import type { PositionsIndex, PositionsPath } from '../positionsIndex.ts';
+import type { Asked, FoundPath } from '../../indexes/kind.ts';
 import { kindOf } from '../../indexes/kinds.ts';
 import { isConstant } from '../../language/stages/rowCount.ts';
 import type { Conjunct } from '../conjuncts.ts';
@@ -8,25 +8,6 @@ import type { Constant } from './keyConditions.ts';
 import { notAskedFor } from './matchIndex.ts';
 import type { PlannedSource, Selectivity } from '../source.ts';
 import type { AccessPath, AccessQuestion, UselessIndex } from './path.ts';
-
-/** An index that answers with positions, as the planner knows it: built, or over a sample. */
-export interface PositionsIndex {
-  readonly definition: IndexDefinition;
-  readonly built: BuiltIndex | undefined;
-  /** The index that is asked: the built one, or one over a sample. */
-  readonly index: BuiltIndex;
-  /** Documents of the collection for each that it was built of. */
-  readonly scale: number;
-}
-
-/** A way of such an index, for the plan. */
-export interface PositionsPath {
-  readonly statistics: PositionsIndex;
-  readonly lookup: unknown;
-  readonly words: string;
-  readonly used: readonly Conjunct[];
-  readonly served: readonly Conjunct[];
-}
 
 /** What conditions ask, as kinds of indexes read it. */
 export function askedOf(conjuncts: readonly Conjunct[], valueOf: Constant): Asked {

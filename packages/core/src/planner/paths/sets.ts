@@ -1,6 +1,7 @@
 import { aroundOf, matchDisjunction } from './disjunctions.ts';
 import type { Conjunct } from '../conjuncts.ts';
-import { matchIndex, withoutOrder, type IndexMatch } from './matchIndex.ts';
+import { matchIndex, withoutOrder } from './matchIndex.ts';
+import type { IndexMatch } from './indexMatch.ts';
 import type { PlannedSource, Selectivity } from '../source.ts';
 import type { IndexStatistics } from '../statistics.ts';
 import type { AccessPath, AccessQuestion, IndexSet } from './path.ts';

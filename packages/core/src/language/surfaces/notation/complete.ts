@@ -1,7 +1,8 @@
 import type { Completion, Completions } from '../../completions.ts';
 import { descend, type FieldInfo, type FieldTree } from '../../../shape/fieldTree.ts';
 import type { Kind } from '../../../values/kind.ts';
-import { checkPipeline, type Environment } from '../../checkPipeline.ts';
+import { checkPipeline } from '../../checkPipeline.ts';
+import type { Environment } from '../../environment.ts';
 import { functionSignatures, type FunctionName } from '../../functions/signatures.ts';
 import { signatureText } from '../../functions/signature.ts';
 import { isPlainlyWritten, pathText } from './print.ts';

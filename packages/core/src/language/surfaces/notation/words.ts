@@ -1,6 +1,6 @@
 import { printMeasure } from '../../stages/group.ts';
 import { printOrderKey } from '../../stages/order.ts';
-import type { Words } from '../surface.ts';
+import type { Words } from '../../words.ts';
 import { printGivenName } from './names.ts';
 import { pathText, printExpression } from './print.ts';
 

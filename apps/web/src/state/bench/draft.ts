@@ -1,0 +1,21 @@
+import type { GuardLimits } from '@zesty-sieve/contract';
+import type { ChartSettings } from './chartSettings.ts';
+
+/** A pipeline as it is being written. */
+export interface Draft {
+  text: string;
+  name: string | null;
+  note: string | null;
+  savedText: string | null;
+  guards: Partial<GuardLimits> | null;
+  /** What stands in the inputs of the parameters, by their names. */
+  parameters: Record<string, string>;
+  cursorLine: number;
+  chart: ChartSettings | null;
+}
+
+export interface Tab {
+  id: string;
+  /** As it was left; that of the tab in front is behind what stands on the Bench. */
+  draft: Draft;
+}

@@ -1,0 +1,2 @@
+/** What a text is for: rows out of it, or documents changed by it. */
+export type Purpose = 'pipeline' | 'change';
