@@ -131,7 +131,7 @@ export class Collections {
   }
 
   /** The collections as they were committed last. */
-  async list(): Promise<StoredCollection[]> {
+  async collections(): Promise<StoredCollection[]> {
     const { reading } = this.connections;
     // One statement, so that collections and indexes are of the same moment.
     const rows = await reading.all<CollectionRow>(
@@ -148,7 +148,7 @@ export class Collections {
     }));
   }
 
-  create(name: string, identity: string, scratch: boolean): Promise<Reply<CollectionInfo>> {
+  createCollection(name: string, identity: string, scratch: boolean): Promise<Reply<CollectionInfo>> {
     return this.connections.write(async () => {
       const { path } = new IdentityReader(identity);
       if (await this.connections.models.collections.findOne({ where: { name } }))
@@ -174,7 +174,7 @@ export class Collections {
     });
   }
 
-  rename(id: number, name: string): Promise<Reply<null>> {
+  renameCollection(id: number, name: string): Promise<Reply<null>> {
     return this.connections.write(async () => {
       const taken = await this.connections.models.collections.findOne({ where: { name } });
       if (taken !== null && taken.id !== id) throw new ServerProblem('/exists', `There is a collection ${name} already.`);
@@ -195,7 +195,7 @@ export class Collections {
   }
 
   /** Removes all documents of a collection; its indexes and its name stay. */
-  clear(id: number): Promise<Reply<number>> {
+  clearCollection(id: number): Promise<Reply<number>> {
     return this.connections.write(async () => {
       const removed = await this.connections.writing.run(`DELETE FROM ${tableOf(id)}`);
       await this.connections.models.collections.update({ count: 0, bytes: 0 }, { where: { id } });
@@ -203,7 +203,7 @@ export class Collections {
     });
   }
 
-  remove(id: number): Promise<Reply<null>> {
+  removeCollection(id: number): Promise<Reply<null>> {
     return this.connections.write(async () => {
       await this.connections.models.indexes.destroy({ where: { collectionId: id } });
       await this.connections.models.collections.destroy({ where: { id } });

@@ -46,7 +46,7 @@ export class Imports {
     this.collections = collections;
   }
 
-  preview(
+  previewImport(
     bytes: Uint8Array,
     isWhole: boolean,
     zipped: boolean,

@@ -1,4 +1,4 @@
 import { serve } from '../threads/serve.ts';
-import { StorageService } from './storageService.ts';
+import { storageService } from './storageService.ts';
 
-serve(new StorageService());
+serve(storageService());

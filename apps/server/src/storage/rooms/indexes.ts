@@ -1,0 +1,29 @@
+import type { IndexInfo } from '@zesty-sieve/contract';
+import type { Reply } from '../../problem.ts';
+import type { Connections } from '../connections.ts';
+import type { StoredIndex } from '../stored.ts';
+
+/** Which indexes there are; the engine builds them. */
+export class Indexes {
+  private readonly connections: Connections;
+
+  constructor(connections: Connections) {
+    this.connections = connections;
+  }
+
+  /** @returns what is told of it, so that it can be told again */
+  addIndex(collectionId: number, index: StoredIndex, told: IndexInfo): Promise<Reply<IndexInfo>> {
+    return this.connections.write(async () => {
+      await this.connections.models.indexes.create({ collectionId, ...index });
+      return told;
+    });
+  }
+
+  removeIndex(collectionId: number, name: string): Promise<Reply<null>> {
+    return this.connections.write(async () => {
+      await this.connections.models.indexes.destroy({ where: { collectionId, name } });
+      await this.connections.writing.run('DELETE FROM indexUse WHERE collectionId = ? AND name = ?', [collectionId, name]);
+      return null;
+    });
+  }
+}

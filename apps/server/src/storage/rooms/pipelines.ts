@@ -1,0 +1,54 @@
+import type { SavedPipeline } from '@zesty-sieve/contract';
+import { ServerProblem, type Reply } from '../../problem.ts';
+import type { Connections } from '../connections.ts';
+import { savedOf, type PipelineColumns } from '../savedPipeline.ts';
+
+/** Saved pipelines. */
+export class Pipelines {
+  private readonly connections: Connections;
+
+  constructor(connections: Connections) {
+    this.connections = connections;
+  }
+
+  async pipelines(): Promise<SavedPipeline[]> {
+    return (await this.connections.reading.all<PipelineColumns>('SELECT * FROM pipelines ORDER BY name')).map(savedOf);
+  }
+
+  savePipeline(name: string, body: Omit<SavedPipeline, 'name' | 'updatedAt'>): Promise<Reply<SavedPipeline>> {
+    return this.connections.write(async () => {
+      const updatedAt = new Date().toISOString();
+      await this.connections.models.pipelines.upsert({
+        name,
+        pipeline: body.pipeline,
+        view: body.view,
+        parameters: body.parameters === null ? null : JSON.stringify(body.parameters),
+        guards: body.guards === null ? null : JSON.stringify(body.guards),
+        note: body.note,
+        chart: body.chart === null ? null : JSON.stringify(body.chart),
+        updatedAt,
+      });
+      return { name, ...body, updatedAt };
+    });
+  }
+
+  /** Gives a saved pipeline another name, and writes those anew that read it. */
+  renamePipeline(
+    name: string,
+    next: string,
+    rewritten: readonly { readonly name: string; readonly pipeline: string }[],
+  ): Promise<Reply<null>> {
+    return this.connections.write(async () => {
+      if (await this.connections.models.pipelines.findByPk(next))
+        throw new ServerProblem('/exists', `There is a saved pipeline ${next} already.`);
+      await this.connections.writing.run('UPDATE pipelines SET name = ? WHERE name = ?', [next, name]);
+      for (const one of rewritten)
+        await this.connections.models.pipelines.update({ pipeline: one.pipeline }, { where: { name: one.name } });
+      return null;
+    });
+  }
+
+  removePipeline(name: string): Promise<Reply<boolean>> {
+    return this.connections.write(async () => (await this.connections.models.pipelines.destroy({ where: { name } })) > 0);
+  }
+}
