@@ -47,7 +47,6 @@ export function BenchScreen() {
 
   return (
     <Box sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column' }}>
-      <Address />
       <PanelGroup direction="horizontal" autoSaveId="bench-columns" style={{ flex: 1, minHeight: 0 }}>
         <Panel defaultSize={51.5} minSize={30} style={{ display: 'flex', flexDirection: 'column', minWidth: 0 }}>
           <EditorSide desk={current} onChanges={setChanges} onReference={showReference} onTrace={traceAny} />
@@ -60,6 +59,8 @@ export function BenchScreen() {
       <CostStrip />
       <Reference open={isReference} onClose={() => setReference(false)} onExample={desk.tryExample} />
       <TraceDialog open={tracing.open} identity={tracing.identity} onClose={() => setTracing({ open: false, identity: '' })} />
+      {/* Last, since what an address asks for is asked of the editor that stands before it. */}
+      <Address />
     </Box>
   );
 }
