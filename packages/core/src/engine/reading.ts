@@ -35,6 +35,8 @@ export class Reading implements Wording {
   private readonly views: Views;
   private readonly surface: Surface;
   private readonly texts: ReadText[];
+  /** Lines that were asked for: a question that is asked again counts them no more. */
+  private readonly lines = new Map<NodeId, number>();
   private readonly embedded = new Map<NodeId, readonly PlannedStage<PipelineStage>[]>();
 
   constructor({ text, places }: Pick<Pipeline, 'text' | 'places'>, views: Views, surface: Surface) {
@@ -99,7 +101,9 @@ export class Reading implements Wording {
   }
   /** The 1-based line of the asked text on which a stage begins, or the one that names its view. */
   lineOf(id: NodeId): number {
-    return this.placeOf({ id: this.askedStageOf(id) }).line;
+    let line = this.lines.get(id);
+    if (line === undefined) this.lines.set(id, (line = this.placeOf({ id: this.askedStageOf(id) }).line));
+    return line;
   }
   /** Different lines of stages, in their order. */
   linesOf(ids: readonly NodeId[]): number[] {
