@@ -15,7 +15,7 @@ const toldMs = 600_000;
  * from anything else; it is told.
  */
 export class RunLog {
-  private readonly hub: Pick<WritePath, 'storage' | 'events' | 'log'>;
+  private readonly path: Pick<WritePath, 'storage' | 'events' | 'log'>;
   private waiting: RunToKeep[] = [];
   private timer: NodeJS.Timeout | undefined;
   private writing: Promise<void> | undefined;
@@ -23,8 +23,8 @@ export class RunLog {
   private droppedAt = 0;
   private failure: string | null = null;
 
-  constructor(hub: Pick<WritePath, 'storage' | 'events' | 'log'>) {
-    this.hub = hub;
+  constructor(path: Pick<WritePath, 'storage' | 'events' | 'log'>) {
+    this.path = path;
   }
 
   add(run: RunToKeep): void {
@@ -73,11 +73,11 @@ export class RunLog {
     const runs = this.waiting;
     this.waiting = [];
     try {
-      await this.hub.storage.call((storage) => storage.keepRuns(runs));
+      await this.path.storage.call((storage) => storage.keepRuns(runs));
       this.failure = null;
-      this.hub.events.tell({ kind: 'runs' });
+      this.path.events.tell({ kind: 'runs' });
     } catch (error) {
-      if (this.failure === null) this.hub.log.warn({ err: error }, 'runs could not be kept');
+      if (this.failure === null) this.path.log.warn({ err: error }, 'runs could not be kept');
       this.failure = (error as Error).message;
       const kept = [...runs, ...this.waiting];
       this.waiting = kept.slice(0, mostWaiting);

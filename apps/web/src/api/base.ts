@@ -1,7 +1,6 @@
 import { createApi, fetchBaseQuery } from '@reduxjs/toolkit/query/react';
-import { apiUrl, at } from './apiUrl.ts';
+import { apiUrl } from './apiUrl.ts';
 
-export { at };
 export const json = { 'content-type': 'application/json' };
 
 /** What is to be fetched again when documents of a collection have changed. */

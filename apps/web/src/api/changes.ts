@@ -1,5 +1,6 @@
 import type { Answer, Body, changeList, changedDocumentPage, previewRequest, previewResult, undoResult } from '@zesty-sieve/contract';
-import { api, at, touched } from './base.ts';
+import { at } from './apiUrl.ts';
+import { api, touched } from './base.ts';
 
 /** Changes of many documents. */
 export const changesApi = api.injectEndpoints({

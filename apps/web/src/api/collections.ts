@@ -1,5 +1,6 @@
 import type { Answer, Body, cleared, collection, collectionList, createCollection } from '@zesty-sieve/contract';
-import { api, at } from './base.ts';
+import { at } from './apiUrl.ts';
+import { api } from './base.ts';
 
 /** Collections themselves. */
 export const collectionsApi = api.injectEndpoints({

@@ -1,5 +1,6 @@
 import type { Answer, documentPage, inserted, replacedDocuments } from '@zesty-sieve/contract';
-import { api, at, json, touched } from './base.ts';
+import { at } from './apiUrl.ts';
+import { api, json, touched } from './base.ts';
 
 /** Single documents. */
 export const documentsApi = api.injectEndpoints({

@@ -12,7 +12,8 @@ import type {
   whatIfRequest,
   whatIfResult,
 } from '@zesty-sieve/contract';
-import { api, at } from './base.ts';
+import { at } from './apiUrl.ts';
+import { api } from './base.ts';
 
 /** Indexes, and what would help. */
 export const indexesApi = api.injectEndpoints({

@@ -1,5 +1,6 @@
 import type { Answer, Body, pipelineList, renamedPipeline, savePipeline, savedPipeline } from '@zesty-sieve/contract';
-import { api, at } from './base.ts';
+import { at } from './apiUrl.ts';
+import { api } from './base.ts';
 
 /** Saved pipelines. */
 export const pipelinesApi = api.injectEndpoints({

@@ -12,7 +12,8 @@ import type {
   storeRequest,
   storeResult,
 } from '@zesty-sieve/contract';
-import { api, at, touched } from './base.ts';
+import { at } from './apiUrl.ts';
+import { api, touched } from './base.ts';
 
 /** Runs that are kept, their rows and their settings. */
 export const runsApi = api.injectEndpoints({

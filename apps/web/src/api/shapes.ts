@@ -1,5 +1,6 @@
 import type { Answer, Body, expectation, expectationCheck, fieldNote, overlapList, overlapRequest, shape } from '@zesty-sieve/contract';
-import { api, at } from './base.ts';
+import { at } from './apiUrl.ts';
+import { api } from './base.ts';
 
 /** What documents look like, and what is expected of them. */
 export const shapesApi = api.injectEndpoints({

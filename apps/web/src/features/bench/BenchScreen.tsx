@@ -2,9 +2,10 @@ import Box from '@mui/material/Box';
 import type { FieldChanges } from '@zesty-sieve/core/language';
 import { useCallback, useMemo, useRef, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
-import { Panel, PanelGroup, PanelResizeHandle } from 'react-resizable-panels';
+import { Panel, PanelGroup } from 'react-resizable-panels';
 import { useAppDispatch, useAppStore } from '../../app/store.ts';
 import { later } from '../../parts/later.tsx';
+import { ResizeHandle } from '../../parts/ResizeHandle.tsx';
 import { viewed } from '../../state/bench/benchSlice.ts';
 import { CostStrip } from './CostStrip.tsx';
 import { noDesk, type Desk } from './desk.ts';
@@ -51,7 +52,7 @@ export function BenchScreen() {
         <Panel defaultSize={51.5} minSize={30} style={{ display: 'flex', flexDirection: 'column', minWidth: 0 }}>
           <EditorSide desk={current} onChanges={setChanges} onReference={showReference} onTrace={traceAny} />
         </Panel>
-        <Divider />
+        <ResizeHandle label="Width of the editor" between="columns" />
         <Panel minSize={30} style={{ display: 'flex', flexDirection: 'column', minWidth: 0 }}>
           <OutputSide desk={desk} changes={changes} onTrace={trace} />
         </Panel>
@@ -69,21 +70,4 @@ export function BenchScreen() {
 function Address() {
   useAddress();
   return null;
-}
-
-function Divider() {
-  return (
-    <Box
-      component={PanelResizeHandle}
-      aria-label="Width of the editor"
-      sx={{
-        width: 7,
-        mx: '-3px',
-        zIndex: 2,
-        position: 'relative',
-        '&::after': { content: '""', position: 'absolute', insetBlock: 0, left: 3, width: '1px', bgcolor: 'divider' },
-        '&:hover::after, &:focus-visible::after': { bgcolor: 'text.secondary' },
-      }}
-    />
-  );
 }

@@ -3,11 +3,12 @@ import type { EditorView } from '@codemirror/view';
 import { checkPipeline, parametersOf, rowsAfter, usualSurface, type Diagnostic, type FieldChanges } from '@zesty-sieve/core/language';
 import { useSnackbar } from 'notistack';
 import { useEffect, useMemo, useRef, useState, type RefObject } from 'react';
-import { Panel, PanelGroup, PanelResizeHandle } from 'react-resizable-panels';
+import { Panel, PanelGroup } from 'react-resizable-panels';
 import { useAppDispatch, useAppStore } from '../../app/store.ts';
 import { ParametersBar } from '../../parts/asking/ParametersBar.tsx';
 import { useEnvironment } from '../../parts/asking/useEnvironment.ts';
 import { useStageText } from '../../parts/asking/useStageText.ts';
+import { ResizeHandle } from '../../parts/ResizeHandle.tsx';
 import { Editor } from '../../parts/editor/Editor.tsx';
 import { format } from '../../parts/editor/commands.ts';
 import { draftedOn, movedTo, opened, parametersTyped, typed } from '../../state/bench/benchSlice.ts';
@@ -153,17 +154,7 @@ export function EditorSide({ desk, onChanges, onReference, onTrace }: EditorSide
             }}
           />
         </Panel>
-        <Box
-          component={PanelResizeHandle}
-          aria-label="Height of the form"
-          sx={{
-            height: 7,
-            my: '-3px',
-            zIndex: 2,
-            position: 'relative',
-            '&::after': { content: '""', position: 'absolute', insetInline: 0, top: 3, height: '1px', bgcolor: 'divider' },
-          }}
-        />
+        <ResizeHandle label="Height of the form" between="rows" />
         <Panel minSize={8} collapsible collapsedSize={0} style={{ display: 'flex', flexDirection: 'column', minHeight: 0 }}>
           <FormPane checked={settled} cursorLine={cursorLine} writing={writing} editor={editor} onTrace={onTrace} />
         </Panel>
