@@ -148,6 +148,7 @@ test.each([
   ['GET', '/collections/stays/documents?size=many', undefined, 400, '/problems/request'],
   ['GET', '/collections/stays/export?format=xml', undefined, 400, '/problems/request'],
   ['GET', '/collections/nowhere/documents', undefined, 404, '/problems/not-found'],
+  ['POST', '/collections/stays/indexes', '{"keys": ["@.n"], "kind": "round"}', 400, '/problems/request'],
   ['GET', '/nowhere', undefined, 404, '/problems/not-found'],
   ['PATCH', '/collections/stays/documents/2', '{"n": 1}', 415, '/problems/media-type'],
 ])('%s %s with %p is answered %d', async (method, path, body, status, type) => {

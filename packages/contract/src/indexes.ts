@@ -13,13 +13,21 @@ const orderedDefinition = z.strictObject({
   unique: z.boolean().default(false),
 });
 
+/** What a variant says of its own fields stays as it is; where no variant fits, this is said. */
+const noSuchKind = (issue: { readonly code?: string }): string | undefined =>
+  issue.code === 'invalid_union' ? 'There is no such kind of index. There is ordered, which is meant where none is said.' : undefined;
+
 /** An index as it is asked for: told apart by its kind, one variant each. */
-export const indexDefinition = z.discriminatedUnion('kind', [orderedDefinition]);
+export const indexDefinition = z.discriminatedUnion('kind', [orderedDefinition], { error: noSuchKind });
 export type IndexRequestBody = z.input<typeof indexDefinition>;
 /** The same with the collection that it is of. */
-export const indexOfCollection = z.discriminatedUnion('kind', [orderedDefinition.extend({ collection: z.string() })]);
+export const indexOfCollection = z.discriminatedUnion('kind', [orderedDefinition.extend({ collection: z.string() })], {
+  error: noSuchKind,
+});
 /** The same where the collection may be left to the pipeline that it is planned for. */
-export const indexOfSource = z.discriminatedUnion('kind', [orderedDefinition.extend({ collection: z.string().optional() })]);
+export const indexOfSource = z.discriminatedUnion('kind', [orderedDefinition.extend({ collection: z.string().optional() })], {
+  error: noSuchKind,
+});
 
 /** What is told of an index of any kind. */
 const told = {

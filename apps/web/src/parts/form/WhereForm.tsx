@@ -64,7 +64,8 @@ export function WhereForm({
       <Box sx={{ fontSize: 12.5, color: 'text.secondary', pt: 1 }}>
         {together !== undefined && reaching !== undefined && (
           <>
-            together <b>{count(together)}</b> of {count(reaching)} · {percent(together / Math.max(1, reaching))} ·{' '}
+            together <b>{count(together)}</b> of {count(reaching)} · {percent(together / Math.max(1, reaching))}
+            {onTrace && ' · '}
           </>
         )}
         {onTrace && (

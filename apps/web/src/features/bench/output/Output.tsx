@@ -157,7 +157,7 @@ export function OutputTitle() {
 
 export function Title({ main, more, strong }: { main: string; more?: string; strong?: boolean }) {
   return (
-    <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 1.5, minWidth: 0 }}>
+    <Box sx={{ display: 'flex', alignItems: 'center', gap: 1.5, minWidth: 0 }}>
       <Box component="h2" sx={{ m: 0, fontSize: 13.5, fontWeight: 700, whiteSpace: 'nowrap' }}>
         {main}
       </Box>
@@ -165,9 +165,10 @@ export function Title({ main, more, strong }: { main: string; more?: string; str
         sx={{
           fontSize: 12.5,
           color: strong ? 'secondary.main' : 'text.secondary',
+          // In two lines where one is too narrow: what is told of a bounded run has to be read.
+          lineHeight: 1.25,
+          maxHeight: '2.5em',
           overflow: 'hidden',
-          textOverflow: 'ellipsis',
-          whiteSpace: 'nowrap',
         }}
       >
         {more}
