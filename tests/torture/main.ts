@@ -4,6 +4,7 @@ import { newTally } from './asking.ts';
 import { heldBy, holding } from './heap.ts';
 import { kills, type KillsTold } from './kills.ts';
 import { faultOf, round, type Found } from './rounds.ts';
+import { cpuTaken } from './machine.ts';
 import { lookups, soak } from './soak.ts';
 import { story, type Told } from './story.ts';
 import type { Case } from './world.ts';
@@ -84,10 +85,12 @@ if (given.has('lookups')) {
     { each: 30, readingMs: 1_600, promisedMs: 50 },
     { each: 60, readingMs: 400, promisedMs: Infinity },
   ]) {
+    const taken = cpuTaken();
     const { times, perSecond, groups } = await lookups(64, each, readingMs);
+    const { stolen } = taken();
     const at = (share: number) => times[Math.floor((times.length - 1) * share)];
     const told = [['median', 0.5], ['95 %', 0.95], ['99 %', 0.99], ['longest', 1]].map(([name, share]) => `${name} ${at(Number(share)).toFixed(1)} ms`); // prettier-ignore
-    say(`${count(times.length)} lookups by identity over 64 connections, ${perSecond.toFixed(0)} a second, while ${groups} heavy groups ran: ${told.join(', ')}`); // prettier-ignore
+    say(`${count(times.length)} lookups by identity over 64 connections, ${perSecond.toFixed(0)} a second, while ${groups} heavy groups ran${stolen === undefined ? '' : ` and others had ${(stolen * 100).toFixed(0)} % of the machine`}: ${told.join(', ')}`); // prettier-ignore
     isSlow ||= at(0.99) >= promisedMs;
   }
   process.exit(isSlow ? 1 : 0);

@@ -1,6 +1,6 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { availableParallelism, tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
@@ -13,6 +13,8 @@ export interface Answer {
   readonly text: string;
 }
 
+/** As the commands that start the server have it. */
+const collectors = `--v8-pool-size=${Math.min(4, Math.max(1, availableParallelism() - 1))}`;
 const entries = { plain: 'dist/main.js', faulty: 'test/faulty/main.mjs', weighed: 'test/soak/main.mjs' } as const;
 
 /** A server over a file of its own, stopped and begun again at will. */
@@ -23,7 +25,7 @@ export class Served {
 
   /** @param entry the server as it is, with threads that can be made to fail by `plant`, or one that can be weighed */
   async start(entry: keyof typeof entries = 'plain', environment: Record<string, string> = {}): Promise<void> {
-    const child = spawn(process.execPath, [join(server, entries[entry])], {
+    const child = spawn(process.execPath, [collectors, join(server, entries[entry])], {
       env: {
         ...process.env,
         HOST: '127.0.0.1',

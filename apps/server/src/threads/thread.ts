@@ -1,6 +1,7 @@
 import { Worker } from 'node:worker_threads';
 import { ServerProblem } from '../problem.ts';
 import type { CancelFlag } from './cancelFlag.ts';
+import { collectBesideWork } from './collecting.ts';
 import {
   Askable,
   beats,
@@ -85,6 +86,7 @@ export class Thread<S extends object> {
   }
 
   private start(): void {
+    collectBesideWork();
     const { url, heapMegabytes, youngMegabytes, name } = this.options;
     const shared = new Int32Array(new SharedArrayBuffer(sharedBytes));
     this.shared = shared;

@@ -221,7 +221,9 @@ export class Engine {
     const pageSize = request.pageSize ?? defaultPageSize;
     const explained = explain(planned, reading, this.definitionOf, [], run);
     return {
-      suggestions: explained.suggestions,
+      get suggestions() {
+        return explained.suggestions;
+      },
       get rewrites() {
         return explained.rewrites;
       },

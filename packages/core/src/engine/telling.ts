@@ -7,7 +7,7 @@ import { inputsOf, type PhysicalPlan, type PhysicalStep, type StepKind } from '.
 import type { NodeId } from '../language/places.ts';
 import type { Planned } from '../planner/plan.ts';
 import type { Reading } from './reading.ts';
-import { describePlan, type PlanNode } from './describePlan.ts';
+import { describePlan } from './describePlan.ts';
 import type { DefinitionOf } from './stepWords.ts';
 import type { EngineProblem, Explained, LineResult, Placed } from './requests.ts';
 
@@ -25,26 +25,39 @@ export function explain(
   });
   const definitionOf: DefinitionOf = (collection, name) =>
     whatIf.find((definition) => definition.name === name) ?? definitions(collection, name);
-  let plan: PlanNode | undefined;
-  return {
-    get rewrites() {
-      return planned.rewrites.map((rewrite) => ({ ...placed(rewrite), detail: worded(rewrite.detail, reading) }));
-    },
-    get suggestions() {
-      return planned.suggestions.map((one) => ({ ...placed(one), reason: worded(one.reason, reading) }));
-    },
-    get plan() {
+  const told = {
+    rewrites: once(() => planned.rewrites.map((rewrite) => ({ ...placed(rewrite), detail: worded(rewrite.detail, reading) }))),
+    suggestions: once(() => planned.suggestions.map((one) => ({ ...placed(one), reason: worded(one.reason, reading) }))),
+    plan: once(() => {
       const figures = run && { meterOf: (step: PhysicalStep) => run.meter.of(step), cutShort: run.watch.cutShort };
-      return (plan ??= describePlan(
+      return describePlan(
         planned.physical.root,
         { definitionOf, say: reading, linesOf: (stages) => reading.linesOf(stages) },
         figures,
-      ));
+      );
+    }),
+    weighed: once(() => planned.weighed.map((one) => ({ ...placed(one), reason: worded(one.reason, reading) }))),
+  };
+  return {
+    get rewrites() {
+      return told.rewrites();
+    },
+    get suggestions() {
+      return told.suggestions();
+    },
+    get plan() {
+      return told.plan();
     },
     get weighed() {
-      return planned.weighed.map((one) => ({ ...placed(one), reason: worded(one.reason, reading) }));
+      return told.weighed();
     },
   };
+}
+
+/** Made when it is first wanted, and not again: a run is kept with what its answer tells. */
+function once<T>(make: () => T): () => T {
+  let made: { readonly value: T } | undefined;
+  return () => (made ??= { value: make() }).value;
 }
 
 /** What each line gave and what it cost. */

@@ -7,6 +7,8 @@ import type { Column, OwnedBy } from './column.ts';
 export class Percentiles implements Column {
   private readonly chains = new Chains();
   private numbers = new Float64Array(16);
+  /** Where the numbers of one group are sorted: an array for each group would be as many objects as there are groups. */
+  private scratch = new Float64Array(16);
 
   grow(groups: number): void {
     this.chains.grow(groups);
@@ -17,16 +19,34 @@ export class Percentiles implements Column {
     this.numbers[place] = value as number;
   }
   result(group: number, percentage: number): Value {
-    const sorted = new Float64Array(this.chains.countOf(group));
-    if (sorted.length === 0) return undefined;
-    this.chains.read(group, this.numbers, sorted);
-    sorted.sort();
-    const place = (Math.min(100, Math.max(0, percentage)) / 100) * (sorted.length - 1);
+    const count = this.chains.countOf(group);
+    if (count === 0) return undefined;
+    if (count > this.scratch.length) this.scratch = new Float64Array(count * 2);
+    const { scratch } = this;
+    this.chains.read(group, this.numbers, scratch);
+    sortFirst(scratch, count);
+    const place = (Math.min(100, Math.max(0, percentage)) / 100) * (count - 1);
     const below = Math.floor(place);
-    return between(sorted[below], sorted[Math.min(below + 1, sorted.length - 1)], place - below);
+    return between(scratch[below], scratch[Math.min(below + 1, count - 1)], place - below);
   }
   get held(): number {
-    return this.chains.held + this.numbers.byteLength;
+    return this.chains.held + this.numbers.byteLength + this.scratch.byteLength;
+  }
+}
+
+const insertedUpTo = 16;
+
+/** Sorts the first numbers of an array, and leaves the others where they are. */
+function sortFirst(numbers: Float64Array, count: number): void {
+  if (count > insertedUpTo) {
+    numbers.subarray(0, count).sort();
+    return;
+  }
+  for (let i = 1; i < count; i++) {
+    const number = numbers[i];
+    let at = i;
+    for (; at > 0 && numbers[at - 1] > number; at--) numbers[at] = numbers[at - 1];
+    numbers[at] = number;
   }
 }
 

@@ -16,7 +16,7 @@ import { pulled, type Operator } from '../runtime.ts';
 
 const largestBatch = 2_048;
 /** Rows, or elements of them, that are taken in before others get their turn. */
-const atOnce = 8_192;
+const atOnce = 2_048;
 const fewestGroups = 16;
 /** A key's place in its column. */
 const heldPerKey = 10;
@@ -141,21 +141,26 @@ function rowMaker({ keys = [], measures }: Group, groups: Groups, context: Conte
     return typeof value === 'number' ? value : 50;
   });
   const targets = [...keys, ...measures].map(({ target }) => target);
-  const results = (group: number): Value[] => [
-    ...groups.keys.map((values) => values[group]),
-    ...groups.columns.map((column, m) => column.result(group, percentages[m])),
-  ];
+  // A cell for each value of a row, filled anew for each: what is made for every group is looked through while others wait.
+  const cells = targets.map((): Value[] => [undefined]);
+  const fill = (group: number): void => {
+    let at = 0;
+    for (const values of groups.keys) cells[at++][0] = values[group];
+    for (let m = 0; m < groups.columns.length; m++) cells[at++][0] = groups.columns[m].result(group, percentages[m]);
+  };
   const isFlat = targets.every((target) => target.length === 1) && new Set(targets.map(([name]) => name)).size === targets.length;
   if (isFlat) {
     const make = compileKeyRow(targets);
-    return (group) =>
-      make(
-        results(group).map((value) => [value]),
-        0,
-      );
+    return (group) => {
+      fill(group);
+      return make(cells, 0);
+    };
   }
   const misplaced = (): void => undefined;
-  return (group) => results(group).reduce<Json>((row, value, i) => assigned(row, targets[i], value, misplaced), {} as JsonObject);
+  return (group) => {
+    fill(group);
+    return cells.reduce<Json>((row, [value], i) => assigned(row, targets[i], value, misplaced), {} as JsonObject);
+  };
 }
 
 function siteOf(measure: Measure): Site {
