@@ -50,10 +50,13 @@ export async function storeRows(
             return new TextEncoder().encode(piece.text);
           };
           return unwrap(
-            await hub.storage.call((storage) => storage.load(collection, nextPiece, how, refusals, flag.buffer, () => undefined), {
-              once,
-              isLong: true,
-            }),
+            await hub.storage.call(
+              (storage) => storage.load(collection, nextPiece, { ...how, cancel: flag.buffer }, refusals, () => undefined),
+              {
+                once,
+                isLong: true,
+              },
+            ),
           );
         }),
       follow: (engine, _stored, collection) => engine.forget(collection),

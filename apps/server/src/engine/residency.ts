@@ -1,25 +1,11 @@
-import {
-  Collection,
-  estimateBytes,
-  IndexProblem,
-  readDefinition,
-  UniqueViolation,
-  type Engine,
-  type IndexRequest,
-  type JsonObject,
-} from '@zesty-sieve/core';
-import type { Database } from '../storage/database.ts';
-import { tableOf } from '../storage/table.ts';
+import { Collection, IndexProblem, readDefinition, UniqueViolation, type Engine, type IndexRequest } from '@zesty-sieve/core';
 import type { StoredCollection } from '../storage/stored.ts';
 import { ServerProblem } from '../problem.ts';
+import { DocumentReader, type Databases } from './documentReader.ts';
+import { heldBy } from './heldBytes.ts';
 
 /** Parsed documents take about so many times the bytes of their text: a guess before they are there. */
 const growth = 4;
-const documentsAtOnce = 2_000;
-/** Documents that are weighed to tell what all take. */
-const weighed = 200;
-/** What a document takes beside itself: its place, and its entry by identity. */
-const perDocument = 100;
 
 export interface LoadProgress {
   readonly collection: string;
@@ -61,16 +47,16 @@ export class Residency {
   /** In the order of last use. */
   private readonly used = new Map<number, Collection>();
   private readonly engine: Engine;
-  private readonly databases: { readonly main: Database; readonly scratch: Database };
+  readonly reader: DocumentReader;
   private readonly budgetBytes: number;
   private readonly pause: () => Promise<void>;
   readonly progress = new Map<string, LoadProgress>();
   /** Indexes that were asked for and cannot be used as they were, by collection. */
   private readonly troubles = new Map<number, readonly IndexTrouble[]>();
 
-  constructor(engine: Engine, databases: Residency['databases'], budgetBytes: number, pause: () => Promise<void>) {
+  constructor(engine: Engine, databases: Databases, budgetBytes: number, pause: () => Promise<void>) {
     this.engine = engine;
-    this.databases = databases;
+    this.reader = new DocumentReader(databases);
     this.budgetBytes = budgetBytes;
     this.pause = pause;
   }
@@ -177,7 +163,8 @@ export class Residency {
     this.makeRoom(needed);
     // Nobody else sees it before it is whole.
     const collection = new Collection(stored.name, stored.identity);
-    await this.read(stored, 0, Infinity, (position, document) => collection.store.put(position, document));
+    const told = (documents: number) => void this.progress.set(stored.name, { collection: stored.name, documents, of: stored.count });
+    await this.reader.read(stored, { from: 0, to: Infinity }, (position, document) => collection.store.put(position, document), told);
     const troubles: IndexTrouble[] = [];
     for (const { name, definition } of stored.indexes) {
       const reason = await this.buildIndex(collection, JSON.parse(definition) as IndexRequest);
@@ -219,67 +206,4 @@ export class Residency {
       this.forget({ id, name: collection.name });
     }
   }
-
-  private databaseOf({ scratch }: StoredCollection): Database {
-    return scratch ? this.databases.scratch : this.databases.main;
-  }
-
-  /**
-   * Reads documents by position from the database. The database joins the texts of many, and they are parsed as one
-   * array, which is far cheaper than a row and a parse for each; the next part is fetched while one is parsed.
-   */
-  async read(stored: StoredCollection, from: number, to: number, put: (position: number, document: JsonObject) => void): Promise<void> {
-    const table = tableOf(stored.id);
-    const fetch = (after: number) =>
-      this.databaseOf(stored).first<{ positions: string; bodies: string; last: number; count: number }>(
-        `SELECT group_concat(position) AS positions, group_concat(body, ',') AS bodies, max(position) AS last, count(*) AS count
-         FROM (SELECT position, body FROM ${table} WHERE position >= ? AND position < ? ORDER BY position LIMIT ${documentsAtOnce})`,
-        [after, Number.isFinite(to) ? to : Number.MAX_SAFE_INTEGER],
-      );
-    let documents = 0;
-    let next = fetch(from);
-    for (;;) {
-      const part = await next;
-      if (part === undefined || part.count === 0) return;
-      next = fetch(part.last + 1);
-      const parsed = JSON.parse(`[${part.bodies}]`) as JsonObject[];
-      const first = part.last - part.count + 1;
-      const dense = part.positions.startsWith(`${first},`) || part.count === 1;
-      const positions = dense ? undefined : part.positions.split(',');
-      for (let i = 0; i < parsed.length; i++) put(positions === undefined ? first + i : Number(positions[i]), parsed[i]);
-      documents += part.count;
-      this.progress.set(stored.name, { collection: stored.name, documents, of: stored.count });
-    }
-  }
-
-  /** Reads single documents from the database: those of many positions in a few statements. */
-  async readAt(
-    stored: StoredCollection,
-    positions: readonly number[],
-    put: (position: number, document: JsonObject) => void,
-  ): Promise<void> {
-    for (let i = 0; i < positions.length; i += documentsAtOnce) {
-      const rows = await this.databaseOf(stored).all<{ position: number; body: string }>(
-        `SELECT d.position AS position, d.body AS body FROM json_each(?) p JOIN ${tableOf(stored.id)} d ON d.position = p.value`,
-        [JSON.stringify(positions.slice(i, i + documentsAtOnce))],
-      );
-      for (const { position, body } of rows) put(position, JSON.parse(body) as JsonObject);
-    }
-  }
-}
-
-/** About what a collection takes: some of its documents are weighed, and its indexes tell what they take. */
-function heldBy({ store, indexList }: Collection): number {
-  const { documents } = store;
-  const step = Math.max(1, Math.floor(documents.length / weighed));
-  let looked = 0;
-  let bytes = 0;
-  for (let position = 0; position < documents.length; position += step) {
-    const document = documents[position];
-    if (document === undefined) continue;
-    looked++;
-    bytes += estimateBytes(document) + perDocument;
-  }
-  const mean = looked === 0 ? 0 : bytes / looked;
-  return mean * store.count + indexList.reduce((sum, index) => sum + index.bytes, 0);
 }

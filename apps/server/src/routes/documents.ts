@@ -103,7 +103,7 @@ export function documentRoutes(hub: Hub): Router {
       const body = (await bodyOf(request, jsonLimit)).toString();
       const once = onceOf(request, body);
       const { text, etag } = await hub.commits.commitPuts(part(request, 'c'), once, (storage, collection, check) =>
-        storage.patch(collection, part(request, 'id'), body, kind, ifMatch(request), check),
+        storage.patch(collection, part(request, 'id'), { body, kind }, ifMatch(request), check),
       );
       response.setHeader('ETag', etag);
       sendJson(response, text);

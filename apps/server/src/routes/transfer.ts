@@ -74,7 +74,7 @@ export function transferRoutes(hub: Hub, uploads: Uploads): Router {
         const { track } = options;
         try {
           const onProgress = (progress: ImportProgress) => track !== undefined && tracked.set(track, progress);
-          response.json(await load(hub, uploads, request, collection, how, flag, onProgress));
+          response.json(await load({ hub, uploads, request }, collection, how, flag, onProgress));
         } finally {
           if (track !== undefined) tracked.delete(track);
         }
@@ -82,7 +82,7 @@ export function transferRoutes(hub: Hub, uploads: Uploads): Router {
       }
       const events = new EventStream(response);
       try {
-        events.send('done', await load(hub, uploads, request, collection, how, flag, (progress) => events.progress(progress)));
+        events.send('done', await load({ hub, uploads, request }, collection, how, flag, (progress) => events.progress(progress)));
       } catch (error) {
         events.send('problem', problemFrom(error));
       }
@@ -131,9 +131,7 @@ export async function sendPiece(response: Response, piece: string): Promise<void
 
 /** Takes a file to the side as it comes, so that nobody waits for whoever sends it, and loads it then in one go. */
 function load(
-  hub: Hub,
-  uploads: Uploads,
-  request: Request,
+  { hub, uploads, request }: { readonly hub: Hub; readonly uploads: Uploads; readonly request: Request },
   name: string,
   how: ImportHow,
   flag: CancelFlag,
@@ -149,7 +147,7 @@ function load(
       store: (collection) =>
         withRefusals(hub, collection, mode, async (refusals) =>
           unwrap(
-            await hub.storage.call((storage) => storage.load(collection, file, how, refusals, flag.buffer, onProgress), {
+            await hub.storage.call((storage) => storage.load(collection, file, { ...how, cancel: flag.buffer }, refusals, onProgress), {
               once: key,
               isLong: true,
             }),

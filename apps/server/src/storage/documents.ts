@@ -122,8 +122,7 @@ export class Documents {
   patch(
     collection: StoredCollection,
     identity: string,
-    body: string,
-    kind: PatchKind,
+    { body, kind }: { readonly body: string; readonly kind: PatchKind },
     ifMatch: string | null,
     check: Check | null,
   ): Promise<Reply<{ puts: TextPut[] } & ReadDocument>> {

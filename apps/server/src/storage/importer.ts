@@ -14,6 +14,13 @@ export type Refusals = (texts: readonly string[]) => Promise<readonly (string | 
 const listedRejects = 10_000;
 const listedWarnings = 1_000;
 
+/** What a file is, and how it is read. */
+export interface ImportKind {
+  readonly format: ImportFormat;
+  readonly zipped: boolean;
+  readonly options: ImportOptions;
+}
+
 /** Turns the bytes of a file into documents of a collection, as they come in. */
 export class Importer {
   readonly progress: ImportProgress = { phase: 'storing', bytes: 0, documents: 0, rejected: 0 };
@@ -28,13 +35,10 @@ export class Importer {
   private readonly expected: Expected | undefined;
 
   constructor(
+    { format, zipped, options }: ImportKind,
     identity: IdentityReader,
     writer: DocumentWriter,
-    format: ImportFormat,
-    zipped: boolean,
-    options: ImportOptions,
-    refusals: Refusals | undefined,
-    expected: Expected | undefined,
+    { refusals, expected }: { readonly refusals: Refusals | undefined; readonly expected: Expected | undefined },
   ) {
     this.identity = identity;
     this.writer = writer;

@@ -60,14 +60,13 @@ export class Imports {
   load(
     collection: StoredCollection,
     source: ImportSource,
-    how: ImportHow,
+    { cancel, ...how }: ImportHow & { readonly cancel: SharedArrayBuffer },
     refusals: Refusals | null,
-    cancel: SharedArrayBuffer,
     tell: (progress: ImportProgress) => unknown,
   ): Promise<Reply<Imported>> {
     const flag = new Int32Array(cancel);
     return this.connections.write(async () => {
-      const { format, zipped, options } = how;
+      const { zipped, options } = how;
       const { writing } = this.connections;
       const firstPosition = await this.collections.nextPosition(collection.id);
       if (how.clearsFirst) {
@@ -78,7 +77,7 @@ export class Imports {
       const writer = new DocumentWriter(writing, collection.id, firstPosition, options.onDuplicate, refuse);
       const expected = await this.collections.expectedOf(collection.id);
       const identity = new IdentityReader(collection.identity);
-      const importer = new Importer(identity, writer, format, zipped, options, refusals ?? undefined, expected);
+      const importer = new Importer(how, identity, writer, { refusals: refusals ?? undefined, expected });
       let told = 0;
       try {
         for await (const piece of piecesOf(source, zipped)) {

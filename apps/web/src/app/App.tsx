@@ -3,7 +3,7 @@ import { ThemeProvider } from '@mui/material/styles';
 import { SnackbarProvider } from 'notistack';
 import { Provider } from 'react-redux';
 import { lazy } from 'react';
-import { BrowserRouter, Navigate, Route, Routes } from 'react-router';
+import { BrowserRouter, Navigate, Route, Routes, useLocation } from 'react-router';
 import { AppearanceContext, useAppearance } from './appearance.ts';
 import { Frame } from './Frame.tsx';
 import { ScreenBoundary } from './ScreenBoundary.tsx';
@@ -15,6 +15,12 @@ const BenchScreen = lazy(async () => ({ default: (await import('../features/benc
 const DataScreen = lazy(async () => ({ default: (await import('../features/data/DataScreen.tsx')).DataScreen }));
 const IndexesScreen = lazy(async () => ({ default: (await import('../features/indexes/IndexesScreen.tsx')).IndexesScreen }));
 const RunsScreen = lazy(async () => ({ default: (await import('../features/runs/RunsScreen.tsx')).RunsScreen }));
+
+/** Whatever is not a screen leads to the Bench, with what was asked there. */
+function ToBench() {
+  const { search, hash } = useLocation();
+  return <Navigate to={{ pathname: '/bench', search, hash }} replace />;
+}
 
 export function App() {
   const appearance = useAppearance();
@@ -32,7 +38,7 @@ export function App() {
                     <Route path="/data/:collection?" element={<DataScreen />} />
                     <Route path="/indexes/:collection?" element={<IndexesScreen />} />
                     <Route path="/runs" element={<RunsScreen />} />
-                    <Route path="*" element={<Navigate to="/bench" replace />} />
+                    <Route path="*" element={<ToBench />} />
                   </Route>
                 </Routes>
               </BrowserRouter>

@@ -30,11 +30,7 @@ export function explain(
     suggestions: once(() => planned.suggestions.map((one) => ({ ...placed(one), reason: worded(one.reason, reading) }))),
     plan: once(() => {
       const figures = run && { meterOf: (step: PhysicalStep) => run.meter.of(step), cutShort: run.watch.cutShort };
-      return describePlan(
-        planned.physical.root,
-        { definitionOf, say: reading, linesOf: (stages) => reading.linesOf(stages) },
-        figures,
-      );
+      return describePlan(planned.physical.root, { definitionOf, say: reading, linesOf: (stages) => reading.linesOf(stages) }, figures);
     }),
     weighed: once(() => planned.weighed.map((one) => ({ ...placed(one), reason: worded(one.reason, reading) }))),
   };

@@ -21,7 +21,7 @@ export function* fetched(step: IndexSetScan | PositionsScan, chosen: Uint32Array
     const rows: Json[] = [];
     const kept: number[] = [];
     tally.read = 0;
-    at = fetch(documents, chosen, at, at + allowed, rows, kept, wanted, tally, context);
+    at = fetch(documents, { chosen, from: at, to: at + allowed, most: wanted }, { rows, positions: kept }, tally, context);
     runMeter.read(meter, tally.read);
     wanted -= rows.length;
     yield { rows, positions: kept };

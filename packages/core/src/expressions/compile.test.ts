@@ -285,12 +285,24 @@ test('compiled conditions hold where their trees do: alone, in the loop of a sca
       expect(documents.flatMap((row, i) => (row !== undefined && compileCondition(tree)(row, context) ? [i] : []))).toEqual(fits);
       const scanned: number[] = [];
       const tally = { read: 0, lookedAt: [] };
-      const stopped = compileScan(tree)(documents, 0, documents.length, [], scanned, most, tally, context);
+      const stopped = compileScan(tree)(
+        documents,
+        { from: 0, to: documents.length, most },
+        { rows: [], positions: scanned },
+        tally,
+        context,
+      );
       expect(scanned).toEqual(fits.slice(0, most));
       expect(tally.read).toBe(documents.slice(0, stopped).filter((row) => row !== undefined).length);
       const backwards = documents.map((_, i) => documents.length - 1 - i);
       const fetched: number[] = [];
-      compileFetch(tree)(documents, backwards, 0, documents.length, [], fetched, Infinity, { read: 0, lookedAt: [] }, context);
+      compileFetch(tree)(
+        documents,
+        { chosen: backwards, from: 0, to: documents.length, most: Infinity },
+        { rows: [], positions: fetched },
+        { read: 0, lookedAt: [] },
+        context,
+      );
       expect(fetched).toEqual([...fits].reverse());
     }),
     { numRuns: 1_500 },

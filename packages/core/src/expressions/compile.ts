@@ -15,27 +15,38 @@ export interface Tally {
   readonly lookedAt: number[];
 }
 
+/** What is gone through: from one place up to another, until `most` have come. */
+export interface Stretch {
+  readonly from: number;
+  readonly to: number;
+  readonly most: number;
+}
+
+/** What those that fit are appended to. */
+export interface Found {
+  readonly rows: Json[];
+  readonly positions: number[];
+}
+
 /**
- * Goes through `documents[from, to)` (holes passed over) and appends those that fit to `rows`, and their
- * positions to `positions`, until `most` have come. Adds the documents looked at to the tally; gives where it
- * stopped.
+ * Goes through a stretch of `documents` (holes passed over) and appends those that fit. Adds the documents looked at to the tally;
+ * gives where it stopped.
  */
 export type ScanKernel = (
   documents: readonly (JsonObject | undefined)[],
-  from: number,
-  to: number,
-  rows: Json[],
-  positions: number[],
-  most: number,
+  stretch: Stretch,
+  found: Found,
   tally: Tally,
   context: Context,
 ) => number;
 
-/** The same over `documents[chosen[i]]`, `i` from `from` to `to`. */
+/** The same over `documents[chosen[i]]`, where the stretch is one of `chosen`. */
 export type FetchKernel = (
   documents: readonly (JsonObject | undefined)[],
-  chosen: ArrayLike<number>,
-  ...rest: Parameters<ScanKernel> extends [unknown, ...infer Rest] ? Rest : never
+  stretch: Stretch & { readonly chosen: ArrayLike<number> },
+  found: Found,
+  tally: Tally,
+  context: Context,
 ) => number;
 
 const noPartners: ReadonlyMap<string, string> = new Map();
@@ -84,10 +95,10 @@ export function compilePair(condition: Expression, name: string): PairTest {
   return openDoor(['row', 'partner', 'context'], emitter.body, emitter.data) as PairTest;
 }
 
-const scanWith = once((condition) => compileLoop(condition, ['documents'], 'const position = i;') as ScanKernel);
-const scanAll = compileLoop(undefined, ['documents'], 'const position = i;') as ScanKernel;
-const followWith = once((condition) => compileLoop(condition, ['documents', 'chosen'], 'const position = chosen[i];') as FetchKernel);
-const followAll = compileLoop(undefined, ['documents', 'chosen'], 'const position = chosen[i];') as FetchKernel;
+const scanWith = once((condition) => compileLoop(condition, 'const position = i;') as ScanKernel);
+const scanAll = compileLoop(undefined, 'const position = i;') as ScanKernel;
+const followWith = once((condition) => compileLoop(condition, 'const position = chosen[i];') as FetchKernel);
+const followAll = compileLoop(undefined, 'const position = chosen[i];') as FetchKernel;
 
 /** Compiles the loop of a scan with its condition inside, so that no function is called for each document. */
 export function compileScan(condition: Expression | undefined): ScanKernel {
@@ -99,9 +110,10 @@ export function compileFetch(condition: Expression | undefined): FetchKernel {
   return condition === undefined ? followAll : followWith(condition);
 }
 
-function compileLoop(condition: Expression | undefined, sources: readonly string[], position: string): unknown {
+function compileLoop(condition: Expression | undefined, position: string): unknown {
   const emitter = newEmitter();
   const parts = condition === undefined ? [] : condition.kind === 'and' ? condition.operands : [condition];
+  emitter.line('const { from, to, most, chosen } = stretch; const { rows, positions } = found;');
   emitter.line('let i = from; let read = 0; let left = most;');
   parts.forEach((_, part) => emitter.line(`let looked${part} = 0;`));
   emitter.block('for (; i < to && left > 0; i++)', () => {
@@ -117,5 +129,5 @@ function compileLoop(condition: Expression | undefined, sources: readonly string
   });
   parts.forEach((_, part) => emitter.line(`tally.lookedAt[${part}] = (tally.lookedAt[${part}] || 0) + looked${part};`));
   emitter.line('tally.read += read; return i;');
-  return openDoor([...sources, 'from', 'to', 'rows', 'positions', 'most', 'tally', 'context'], emitter.body, emitter.data);
+  return openDoor(['documents', 'stretch', 'found', 'tally', 'context'], emitter.body, emitter.data);
 }

@@ -28,13 +28,17 @@ export interface GroupTally {
   kept: number;
 }
 
-/** Takes rows `[from, to)` into their groups; `find` gives the number of a group by the values of its keys, and `columns` a measure each. */
+/** `find` gives the number of a group by the values of its keys, and `columns` are of a measure each. */
+export interface GroupsToFill {
+  readonly find: (...key: Value[]) => number;
+  readonly columns: readonly { add(group: number, value: Json): void }[];
+}
+
+/** Takes rows `[from, to)` into their groups. */
 export type GroupKernel = (
   rows: readonly Json[],
-  from: number,
-  to: number,
-  find: (...key: Value[]) => number,
-  columns: readonly { add(group: number, value: Json): void }[],
+  stretch: { readonly from: number; readonly to: number },
+  groups: GroupsToFill,
   tally: GroupTally,
   context: Context,
 ) => void;
@@ -51,6 +55,7 @@ export function compileGroup({ keys, measures, unnested }: GroupParts): GroupKer
     emitter.line(`const group = find(${values.join(', ')});`);
     measures.forEach((measure, m) => emitMeasure(emitter, measure, m, variables));
   };
+  emitter.line('const { from, to } = stretch; const { find, columns } = groups;');
   emitter.line('let kept = 0; let elementCount = 0;');
   measures.forEach((_, m) => emitter.line(`const column${m} = columns[${m}];`));
   emitter.block('for (let i = from; i < to; i++)', () => {
@@ -70,7 +75,7 @@ export function compileGroup({ keys, measures, unnested }: GroupParts): GroupKer
   });
   emitter.line('tally.elements += elementCount; tally.kept += kept;');
   const source = `const none = [];\n${emitter.body}`;
-  return openDoor(['rows', 'from', 'to', 'find', 'columns', 'tally', 'context'], source, emitter.data) as GroupKernel;
+  return openDoor(['rows', 'stretch', 'groups', 'tally', 'context'], source, emitter.data) as GroupKernel;
 }
 
 function emitMeasure(

@@ -1,3 +1,4 @@
+import { asFilter } from './asFilter.ts';
 import { elementsOf, follow, treeOf, type Roots } from './followPath.ts';
 import type { Words } from './words.ts';
 import { findings } from './diagnostics/findings.ts';
@@ -102,36 +103,15 @@ function checkComparison(expression: Comparison | Membership, scope: Scope): voi
   rejectCondition(expression, left, right, scope);
   rejectCondition(expression, right, left, scope);
   if (left.kind === 'path' && !isSingle(left)) {
-    scope.report(findings.severalCompared(scope.at(expression), asFilter(left, expression, 'left', scope)));
+    scope.report(findings.severalCompared(scope.at(expression), asFilter(left, expression, 'left', scope.words)));
   }
   if (expression.kind === 'comparison') {
     if (right.kind === 'path' && !isSingle(right)) {
-      scope.report(findings.severalCompared(scope.at(expression), asFilter(right, expression, 'right', scope)));
+      scope.report(findings.severalCompared(scope.at(expression), asFilter(right, expression, 'right', scope.words)));
     }
     warnOfTypes(left, expression, right, scope);
     warnOfTypes(right, expression, left, scope);
   }
-}
-
-/** `@.nights[*].fee == 40` asked rightly: `@.nights[?@.fee == 40]`. */
-function asFilter(
-  path: PathExpression,
-  { kind, ...comparison }: Comparison | Membership,
-  side: 'left' | 'right',
-  { words }: Scope,
-): string | undefined {
-  const several = path.segments.findLastIndex(
-    ({ selectors, descendant }) => descendant || selectors.length !== 1 || !['name', 'index'].includes(selectors[0].kind),
-  );
-  const segment = path.segments[several];
-  if (segment.descendant || segment.selectors.length !== 1 || segment.selectors[0].kind !== 'wildcard') return undefined;
-  const element = words.expression({ ...path, root: { kind: 'current' }, segments: path.segments.slice(several + 1) });
-  const operator = kind === 'in' ? 'in' : (comparison as Comparison).operator;
-  const inner =
-    side === 'left'
-      ? `${element} ${operator} ${words.expression(comparison.right)}`
-      : `${words.expression(comparison.left)} ${operator} ${element}`;
-  return `${words.expression({ ...path, segments: path.segments.slice(0, several) })}[?${inner}]`;
 }
 
 function rejectCondition(whole: Expression, side: Expression, other: Expression, scope: Scope): void {

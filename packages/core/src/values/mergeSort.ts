@@ -8,23 +8,20 @@ const runLength = 12;
  */
 export function* mergeSort(codes: Float64Array, rows: Uint32Array<ArrayBuffer>, from: number, to: number): Steps<void> {
   const length = to - from;
-  let here = rows.subarray(from, to);
-  let keys = new Float64Array(length);
-  for (let i = 0; i < length; i++) keys[i] = codes[here[i]];
-  for (let at = 0; at < length; at += runLength) insertionSort(keys, here, at, Math.min(at + runLength, length));
+  let here: Keyed = { rows: rows.subarray(from, to), keys: new Float64Array(length) };
+  for (let i = 0; i < length; i++) here.keys[i] = codes[here.rows[i]];
+  for (let at = 0; at < length; at += runLength) insertionSort(here.keys, here.rows, at, Math.min(at + runLength, length));
   if (length <= runLength) return;
-  let other = new Uint32Array(length);
-  let otherKeys = new Float64Array(length);
+  let other: Keyed = { rows: new Uint32Array(length), keys: new Float64Array(length) };
   const passes = Math.ceil(Math.log2(length / runLength)) + 1;
   for (let width = runLength, pass = 1; width < length; width *= 2, pass++) {
     yield pass / passes;
     for (let at = 0; at < length; at += 2 * width) {
-      merge(keys, here, otherKeys, other, at, Math.min(at + width, length), Math.min(at + 2 * width, length));
+      merge(here, other, at, Math.min(at + width, length), Math.min(at + 2 * width, length));
     }
     [here, other] = [other, here];
-    [keys, otherKeys] = [otherKeys, keys];
   }
-  if (here.buffer !== rows.buffer) rows.set(here, from);
+  if (here.rows.buffer !== rows.buffer) rows.set(here.rows, from);
 }
 
 function insertionSort(keys: Float64Array, rows: Uint32Array, from: number, to: number): void {
@@ -41,15 +38,13 @@ function insertionSort(keys: Float64Array, rows: Uint32Array, from: number, to: 
   }
 }
 
-function merge(
-  keys: Float64Array,
-  rows: Uint32Array,
-  toKeys: Float64Array,
-  toRows: Uint32Array,
-  from: number,
-  middle: number,
-  to: number,
-): void {
+/** Rows, and beside each the code that it is sorted by. */
+interface Keyed {
+  readonly rows: Uint32Array<ArrayBuffer>;
+  readonly keys: Float64Array<ArrayBuffer>;
+}
+
+function merge({ keys, rows }: Keyed, { keys: toKeys, rows: toRows }: Keyed, from: number, middle: number, to: number): void {
   // What is in order already is copied.
   if (middle >= to || keys[middle - 1] <= keys[middle]) {
     toKeys.set(keys.subarray(from, to), from);

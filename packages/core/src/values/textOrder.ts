@@ -16,6 +16,14 @@ interface Group {
   readonly place: number;
 }
 
+/** What is at work: rows are put in order by their texts, each by the number that its next stretch was packed into. */
+interface Sorting {
+  readonly texts: readonly string[];
+  readonly rows: Uint32Array<ArrayBuffer>;
+  readonly sign: 1 | -1;
+  readonly codes: Float64Array<ArrayBuffer>;
+}
+
 /**
  * Sorts rows by texts of which most differ (null and missing first or last), stable. Stretches of a few characters
  * are packed into one number each: rows are sorted by the first stretch, and those that tie by the next. Numbers
@@ -38,6 +46,7 @@ export function* sortTexts(
   if (end - start < 2) return rows;
   const texts = values as readonly string[];
   const codes = new Float64Array(values.length);
+  const sorting: Sorting = { texts, rows, sign, codes };
   // A stack of groups, rather than calls as deep as texts are long.
   const groups: Group[] = [{ from: start, to: end, place: sharedBeginning(texts, rows.subarray(start, end)) }];
   let done = 0;
@@ -53,12 +62,12 @@ export function* sortTexts(
       insertByText(texts, rows, from, to, sign);
       continue;
     }
-    const next = yield* packed(texts, rows, group, sign, codes, done);
+    const next = yield* packed(sorting, group, done);
     // Every pass over most of the texts brings them about half of what is left nearer to their order.
     const after = to - from > stretch ? done + (1 - done) / 2 : done;
     yield* part(mergeSort(codes, rows, from, to), done, after);
     done = after;
-    pushTies(texts, rows, from, to, place + next, codes, groups);
+    pushTies(sorting, { from, to, place: place + next }, groups);
   }
   return rows;
 }
@@ -88,18 +97,11 @@ const ascii: Packing = { units: 7, base: 129, greatest: 127 };
 const anyUnit: Packing = { units: 3, base: 0x1_0001, greatest: 0xffff };
 
 /** Packs the next stretch of a group's texts, as densely as what stands in it allows; gives how many units that was. */
-function* packed(
-  texts: readonly string[],
-  rows: Uint32Array,
-  { from, to, place }: Group,
-  sign: number,
-  codes: Float64Array,
-  done: number,
-): Steps<number> {
+function* packed(sorting: Sorting, { from, to, place }: Group, done: number): Steps<number> {
   for (const packing of [ascii, anyUnit]) {
     let fits = true;
     for (let at = from; fits && at < to; at += stretch) {
-      fits = packAll(texts, rows, at, Math.min(at + stretch, to), place, sign, packing, codes);
+      fits = packAll(sorting, { from: at, to: Math.min(at + stretch, to), place }, packing);
       if (to - from > stretch) yield done;
     }
     if (fits) return packing.units;
@@ -108,16 +110,7 @@ function* packed(
 }
 
 /** @returns whether every unit of the stretch is one that the packing has a digit for */
-function packAll(
-  texts: readonly string[],
-  rows: Uint32Array,
-  from: number,
-  to: number,
-  place: number,
-  sign: number,
-  { units, base, greatest }: Packing,
-  codes: Float64Array,
-): boolean {
+function packAll({ texts, rows, sign, codes }: Sorting, { from, to, place }: Group, { units, base, greatest }: Packing): boolean {
   for (let i = from; i < to; i++) {
     const text = texts[rows[i]];
     let code = 0;
@@ -142,15 +135,7 @@ function rankOf(unit: number): number {
 }
 
 /** Rows of equal codes are a group of the next place, as long as any of their texts goes on there. */
-function pushTies(
-  texts: readonly string[],
-  rows: Uint32Array,
-  from: number,
-  to: number,
-  place: number,
-  codes: Float64Array,
-  groups: Group[],
-): void {
+function pushTies({ texts, rows, codes }: Sorting, { from, to, place }: Group, groups: Group[]): void {
   let goesOn = false;
   for (let first = from, i = from; i < to; i++) {
     if (codes[rows[i]] !== codes[rows[first]]) {

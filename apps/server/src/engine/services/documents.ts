@@ -67,8 +67,8 @@ export function documents(room: EngineRoom) {
       await room.residency.follow(stored, async (collection) => {
         const puts: { position: number; document: JsonObject }[] = [];
         const put = (position: number, document: JsonObject) => puts.push({ position, document });
-        await room.residency.read(stored, from, to, put);
-        await room.residency.readAt(
+        await room.residency.reader.read(stored, { from, to }, put);
+        await room.residency.reader.readAt(
           stored,
           replaced.filter((position) => position < from),
           put,

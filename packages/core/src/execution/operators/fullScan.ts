@@ -21,7 +21,7 @@ export const fullScan: Operator<FullScan> = function* (step, { storeOf, context,
     const rows: Json[] = [];
     const positions: number[] = [];
     tally.read = 0;
-    at = kernel(documents, at, Math.min(documents.length, at + allowed), rows, positions, wanted, tally, context);
+    at = kernel(documents, { from: at, to: Math.min(documents.length, at + allowed), most: wanted }, { rows, positions }, tally, context);
     runMeter.read(meter, tally.read);
     wanted -= rows.length;
     yield { rows, positions };

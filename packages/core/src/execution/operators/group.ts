@@ -45,7 +45,7 @@ export const group: Operator<Group> = function* (step, runtime, meter) {
     for (let from = 0; from < batch.rows.length;) {
       const to = Math.min(batch.rows.length, from + size);
       const before = tally.elements;
-      kernel(batch.rows, from, to, groups.find, groups.columns, tally, context);
+      kernel(batch.rows, { from, to }, groups, tally, context);
       const perRow = 1 + (tally.elements - before) / (to - from);
       size = Math.max(1, Math.min(size * 2, Math.floor(atOnce / perRow)));
       from = to;

@@ -36,7 +36,7 @@ export const indexOnlyScan: Operator<IndexScan & { readonly covering: Covering }
       const rows: Json[] = [];
       const places: number[] = [];
       tally.read = 0;
-      const stopped = kernel(made, 0, made.length, rows, places, wanted, tally, context);
+      const stopped = kernel(made, { from: 0, to: made.length, most: wanted }, { rows, positions: places }, tally, context);
       if (step.ordered !== undefined) meter.indexEntriesRead += stopped;
       meter.handedOver += stopped;
       wanted -= rows.length;

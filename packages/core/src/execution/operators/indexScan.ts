@@ -37,7 +37,7 @@ export const indexScan: Operator<IndexScan> = function* (step, runtime, meter) {
       const rows: Json[] = [];
       const positions: number[] = [];
       tally.read = 0;
-      const next = fetch(documents, chunk, at, at + allowed, rows, positions, wanted, tally, context);
+      const next = fetch(documents, { chosen: chunk, from: at, to: at + allowed, most: wanted }, { rows, positions }, tally, context);
       if (step.ordered !== undefined) meter.indexEntriesRead += next - at;
       at = next;
       runMeter.read(meter, tally.read);

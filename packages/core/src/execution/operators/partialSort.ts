@@ -20,7 +20,12 @@ export const partialSort: Operator<PartialSort> = function* (step, runtime, mete
     if (rows.length > few) {
       const keyed = left.keys.map(({ direction, nulls }, k) => ({ values: columns[k], direction, nulls }));
       const ordering = isAscending(positions) ? keyed : [...keyed, byPosition(positions)];
-      return yield* sortedInSteps(ordering, rows.length, step, runtime, meter, heldPerKey * columns.length + heldWhileSorting);
+      return yield* sortedInSteps(
+        ordering,
+        { count: rows.length, step, heldEach: heldPerKey * columns.length + heldWhileSorting },
+        runtime,
+        meter,
+      );
     }
     return rows
       .map((_, i) => i)

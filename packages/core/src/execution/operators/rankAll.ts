@@ -47,7 +47,7 @@ export const rankAll: Operator<Rank> = function* (step, runtime, meter) {
     ...step.keys.map(({ direction, nulls }, k) => ({ values: columns[k], direction, nulls })),
     ...(isAscending(positions) ? [] : [byPosition(positions)]),
   ];
-  const order = yield* sortedInSteps(keyed, rows.length, step, runtime, meter);
+  const order = yield* sortedInSteps(keyed, { count: rows.length, step }, runtime, meter);
   const ranks = new Uint32Array(rows.length);
   for (let i = 0, place = 0; i < order.length; i++) {
     const row = order[i];

@@ -57,7 +57,7 @@ export const rankBest: Operator<Rank & { readonly atMost: number }> = function* 
     const columns = step.keys.map(({ direction, nulls }, k) => ({ values: candidates.map(({ keys }) => keys[k]), direction, nulls }));
     const places = ['position', 'arrival'] as const;
     const byPlace = places.map((place) => ({ values: candidates.map((one) => one[place]), direction: 'asc', nulls: 'last' }) as const);
-    const order = yield* sortedInSteps([...columns, ...byPlace], candidates.length, step, runtime, meter);
+    const order = yield* sortedInSteps([...columns, ...byPlace], { count: candidates.length, step }, runtime, meter);
     return Array.from(order, (i) => candidates[i]);
   };
   const cut = function* (partition: Partition): Generator<Batch> {

@@ -38,7 +38,12 @@ export const sort: Operator<Sort> = function* (step, runtime, meter) {
     yield stillWorking;
   }
   const keyed = step.keys.map(({ direction, nulls }, k) => ({ values: columns[k], direction, nulls }));
-  const order = yield* sortedInSteps(isAscending(positions) ? keyed : [...keyed, byPosition(positions)], rows.length, step, runtime, meter);
+  const order = yield* sortedInSteps(
+    isAscending(positions) ? keyed : [...keyed, byPosition(positions)],
+    { count: rows.length, step },
+    runtime,
+    meter,
+  );
   const most = Math.min(largestBatch, runtime.batchRows);
   for (let from = 0; from < order.length; from += most) {
     const size = Math.min(order.length - from, most);

@@ -37,7 +37,7 @@ export const topNSort: Operator<TopNSort> = function* (step, runtime, meter) {
     }));
     const places = kept.map(({ position }) => position);
     if (!isAscending(places)) columns.push(byPosition(places));
-    const order = yield* sortedInSteps(columns, kept.length, step, runtime, meter, heldPerRow + heldWhileSorting);
+    const order = yield* sortedInSteps(columns, { count: kept.length, step, heldEach: heldPerRow + heldWhileSorting }, runtime, meter);
     kept = Array.from(order.subarray(0, step.count), (i) => kept[i]);
     if (kept.length === step.count) last = kept[step.count - 1];
     runMeter.hold(meter, kept.reduce((sum, one) => sum + one.bytes, 0) - meter.held);

@@ -86,6 +86,6 @@ function pathsTold(
 ): Weighed[] {
   const { chosen, paths, useless } = weighed;
   const stages = [from, ...wheres, ...(chosen.match?.ordered && order ? [order] : [])].map(({ id }) => id);
-  const told = tell(source, question, chosen, paths, useless, stages);
+  const told = tell(source, question, { chosen, ways: paths, useless }, stages);
   return answered === undefined ? told : tellAnswered(source, answered, told);
 }

@@ -9,9 +9,11 @@ import type { AccessQuestion, UselessIndex, AccessPath } from '../paths/path.ts'
 export function tell(
   source: PlannedSource,
   question: AccessQuestion,
-  chosen: AccessPath,
-  ways: readonly AccessPath[],
-  useless: readonly UselessIndex[],
+  {
+    chosen,
+    ways,
+    useless,
+  }: { readonly chosen: AccessPath; readonly ways: readonly AccessPath[]; readonly useless: readonly UselessIndex[] },
   stages: readonly NodeId[],
 ): Weighed[] {
   const told = ways.map((way): Weighed => ({

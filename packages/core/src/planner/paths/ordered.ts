@@ -1,3 +1,4 @@
+import type { PathRequest } from './pathRequest.ts';
 import { costs, sortCost } from '../cost.ts';
 import type { Covering } from '../physical.ts';
 import type { PlannedSource, Selectivity } from '../source.ts';
@@ -27,7 +28,7 @@ export function indexPaths(
   selectivity: Selectivity,
 ): readonly AccessPath[] | UselessIndex {
   const targets = coveringTargets(statistics.definition, question.read);
-  const waysOf = (match: IndexMatch): AccessPath[] => inOrderAndNot(source, statistics, match, question, selectivity, targets);
+  const waysOf = (match: IndexMatch): AccessPath[] => inOrderAndNot(statistics, match, { source, question, selectivity }, targets);
   const match = matchIndex(statistics, question.conjuncts, question.conditions, question.order);
   const byAlternatives = question.alternatives.flatMap((one) => matchDisjunction(statistics, question, one) ?? []).flatMap(waysOf);
   if ('reason' in match && byAlternatives.length > 0) return byAlternatives;
@@ -40,7 +41,7 @@ export function indexPaths(
     const reason = isOfAlternative ? 'alone it serves some of the alternatives' : match.reason;
     if (targets === undefined || where !== undefined) return { statistics, reason };
     const whole: IndexMatch = { ranges: [{ fixed: [] }], used: [], served: [], lookup: false, ordered: undefined };
-    return [costOf(source, statistics, whole, question, selectivity, { targets, absent: true })];
+    return [costOf(statistics, whole, { source, question, selectivity }, { targets, absent: true })];
   }
   return [...waysOf(match), ...byAlternatives];
 }
@@ -58,19 +59,17 @@ export function pathsByDocuments(
 
 /** In the order of the index, or in insertion order with a sort after it: following entry by entry can cost more. */
 function inOrderAndNot(
-  source: PlannedSource,
   statistics: IndexStatistics,
   match: IndexMatch,
-  question: AccessQuestion,
-  selectivity: Selectivity,
+  asked: PathRequest,
   targets: Covering['targets'] | undefined,
 ): AccessPath[] {
   // Null and missing do not stand where an order wants them, and documents without an entry have no key to give.
   const coveringInOrder = targets && match.ordered?.empties === undefined ? { targets, absent: false } : undefined;
-  const inOrder = costOf(source, statistics, match, question, selectivity, match.ordered ? coveringInOrder : covering(targets, match));
+  const inOrder = costOf(statistics, match, asked, match.ordered ? coveringInOrder : covering(targets, match));
   const plain = withoutOrder(match);
   if (match.ordered === undefined || plain === undefined || (match.used.length === 0 && targets === undefined)) return [inOrder];
-  return [inOrder, costOf(source, statistics, plain, question, selectivity, covering(targets, plain))];
+  return [inOrder, costOf(statistics, plain, asked, covering(targets, plain))];
 }
 
 function covering(targets: Covering['targets'] | undefined, { used }: IndexMatch): Covering | undefined {
@@ -85,11 +84,9 @@ function entriesOf(statistics: IndexStatistics, { ranges, ordered, withAbsent }:
 }
 
 function costOf(
-  source: PlannedSource,
   statistics: IndexStatistics,
   match: IndexMatch,
-  question: AccessQuestion,
-  selectivity: Selectivity,
+  { source, question, selectivity }: PathRequest,
   keysAlone: Covering | undefined,
 ): AccessPath {
   const all = source.store.count;

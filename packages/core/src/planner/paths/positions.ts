@@ -1,3 +1,4 @@
+import type { PathRequest } from './pathRequest.ts';
 import type { PositionsIndex, PositionsPath } from '../positionsIndex.ts';
 import type { Asked, FoundPath } from '../../indexes/kind.ts';
 import { kindOf } from '../../indexes/kinds.ts';
@@ -22,7 +23,7 @@ export function positionsPaths(
   selectivity: Selectivity,
   valueOf: Constant,
 ): readonly AccessPath[] | UselessIndex {
-  const { definition, index, scale } = statistics;
+  const { definition, index } = statistics;
   const unasked = notAskedFor(statistics, question.conjuncts);
   if (unasked)
     return {
@@ -33,17 +34,15 @@ export function positionsPaths(
   if (access.by !== 'positions') return { statistics, reason: 'it does not answer with positions' };
   const found = access.match(index, askedOf(question.conjuncts, valueOf));
   if (typeof found === 'string') return { statistics, reason: found };
-  return found.map((path) => wayOf(source, statistics, path, question, selectivity, scale));
+  return found.map((path) => wayOf(statistics, path, { source, question, selectivity }));
 }
 
 function wayOf(
-  source: PlannedSource,
   statistics: PositionsIndex,
   { lookup, words, entries: counted, used, served }: FoundPath,
-  question: AccessQuestion,
-  selectivity: Selectivity,
-  scale: number,
+  { source, question, selectivity }: PathRequest,
 ): AccessPath {
+  const { scale } = statistics;
   const pick = (places: readonly number[]) => places.map((at) => question.conjuncts[at]);
   const path: PositionsPath = { statistics, lookup, words, used: pick(used), served: pick(served) };
   // Nothing found in a sample may still be something in the whole.

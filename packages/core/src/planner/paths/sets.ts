@@ -1,3 +1,4 @@
+import type { PathRequest } from './pathRequest.ts';
 import { aroundOf, matchDisjunction } from './disjunctions.ts';
 import type { Conjunct } from '../conjuncts.ts';
 import { matchIndex, withoutOrder } from './matchIndex.ts';
@@ -41,7 +42,7 @@ export function unionPaths(
     // As many at least as one of them finds, where an entry is a document; a sample tells little of a few.
     const least = Math.max(0, ...found.filter((_, i) => !parts[i].statistics.definition.keys.some(({ several }) => several)));
     const documents = Math.max(least, Math.min(entries, source.store.count * selectivity.of(set.used)));
-    return [setWay(source, set, entries, documents, question, selectivity)];
+    return [setWay(set, { entries, found: documents }, { source, question, selectivity })];
   });
 }
 
@@ -85,7 +86,13 @@ export function intersectionPaths(
         served: both(({ served }) => served),
       };
       const [a, b] = entriesOf(set.parts);
-      return [setWay(source, set, a + b, Math.min(a, b, source.store.count * selectivity.of(set.used)), question, selectivity)];
+      return [
+        setWay(
+          set,
+          { entries: a + b, found: Math.min(a, b, source.store.count * selectivity.of(set.used)) },
+          { source, question, selectivity },
+        ),
+      ];
     }),
   );
 }
@@ -107,12 +114,9 @@ function entriesOf(parts: readonly Part[]): number[] {
 }
 
 function setWay(
-  source: PlannedSource,
   set: IndexSet,
-  entries: number,
-  found: number,
-  question: AccessQuestion,
-  selectivity: Selectivity,
+  { entries, found }: { readonly entries: number; readonly found: number },
+  { source, question, selectivity }: PathRequest,
 ): AccessPath {
   const isAll = question.conjuncts.every((conjunct) => set.served.includes(conjunct));
   const rows = isAll ? found : Math.min(found, source.store.count * selectivity.of(question.conjuncts));

@@ -1,0 +1,100 @@
+import { Router } from 'express';
+import { indexDefinition } from '@zesty-sieve/contract';
+import { handle, part, readBy } from '../http/handler.ts';
+import { onceOf, onceOfJson } from '../http/once.ts';
+import type { Hub } from '../hub.ts';
+import { ServerProblem, unwrap } from '../problem.ts';
+import type { StoredCollection } from '../storage/stored.ts';
+
+/** Indexes of a collection: told with their use, built, dropped. */
+export function indexRoutes(hub: Hub): Router {
+  const router = Router();
+
+  router.get(
+    '/collections/:c/indexes',
+    handle(async (request, response) => {
+      const collection = hub.catalog.collection(part(request, 'c'));
+      await hub.runLog.settle();
+      const [indexes, use, building] = await Promise.all([
+        hub.engine.call((engine) => engine.indexes(collection)).then(unwrap),
+        hub.storage.call((storage) => storage.indexUse(collection.id)),
+        hub.engine.call((engine) => engine.buildsOf(collection.name)),
+      ]);
+      const used = new Map(use.map((one) => [one.name, one]));
+      response.json({
+        indexes: indexes.map((one) => ({
+          ...one,
+          uses: used.get(one.name)?.runs ?? 0,
+          lastUsedAt: used.get(one.name)?.lastUsedAt ?? null,
+        })),
+        building,
+      });
+    }),
+  );
+
+  router.post(
+    '/collections/:c/indexes',
+    handle(async (request, response) => {
+      const definition = readBy(indexDefinition, request.body);
+      const once = onceOfJson(request);
+      const store = async (collection: StoredCollection) => {
+        const building = hub.engine.call((engine) => engine.createIndex(collection, definition));
+        // Others see how far it comes from now on.
+        hub.events.tell({ kind: 'indexes', collection: collection.name });
+        const { definition: text, ...info } = unwrap(await building);
+        const stored = { name: info.name, definition: text, createdAt: info.createdAt ?? '', buildMs: info.buildMs };
+        try {
+          return unwrap(
+            await hub.storage.call((storage) => storage.addIndex(collection.id, stored, { ...info, uses: 0, lastUsedAt: null }), {
+              once,
+              limitMs: hub.writeLimitMs,
+            }),
+          );
+        } catch (error) {
+          // What is not stored is not used either.
+          await hub.engine.call((engine) => engine.dropIndex(collection, info.name));
+          throw error;
+        }
+      };
+      // It goes on when whoever asked goes away: it may take a while, and is of use to others.
+      response.status(201).json(await hub.commits.commit({ collection: part(request, 'c'), once, kind: 'indexes', store }));
+    }),
+  );
+
+  router.delete(
+    '/collections/:c/indexes/:name/build',
+    handle(async (request, response) => {
+      const { name: collection } = hub.catalog.collection(part(request, 'c'));
+      const index = part(request, 'name');
+      const isEnded = await hub.engine.call((engine) => engine.cancelBuild(collection, index));
+      if (!isEnded) throw new ServerProblem('/not-found', `No index ${index} of ${collection} is being built.`);
+      response.status(204).end();
+    }),
+  );
+
+  router.delete(
+    '/collections/:c/indexes/:name',
+    handle(async (request, response) => {
+      const name = part(request, 'name');
+      const once = onceOf(request, '');
+      await hub.commits.commit({
+        collection: part(request, 'c'),
+        once,
+        kind: 'indexes',
+        store: async (collection) => {
+          if (!collection.indexes.some((index) => index.name === name)) {
+            throw new ServerProblem(
+              '/not-found',
+              name === 'identity' ? 'The identity index stays with its collection.' : `${collection.name} has no index ${name}.`,
+            );
+          }
+          return unwrap(await hub.storage.call((storage) => storage.removeIndex(collection.id, name), { once }));
+        },
+        follow: (engine, _stored, collection) => engine.dropIndex(collection, name),
+      });
+      response.status(204).end();
+    }),
+  );
+
+  return router;
+}
