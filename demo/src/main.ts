@@ -1,6 +1,7 @@
 import { loadDemo } from './load.ts';
 
 const [address, scale = '1'] = process.argv.slice(2);
+if (address === undefined) throw new Error('the address of a server is wanted');
 try {
   await loadDemo({ address, scale: Number(scale), tell: (line) => void process.stdout.write(`  ${line}\n`) });
 } catch (error) {

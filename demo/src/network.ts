@@ -125,7 +125,7 @@ function report(i: number): DemoDocument {
     hutId: hutId(random.whole(0, hutCount - 1)),
     filedAt: dateTime(firstDay + random.whole(0, 690 * 86_400) * 1_000),
     severity: Math.min(5, 1 + Math.floor(random.next() ** 2.2 * 5)),
-    headline: text[0].replace(/[.;,].*$/, ''),
+    headline: text[0]!.replace(/[.;,].*$/, ''),
     text: text.slice(0, random.whole(2, 6)).join(' '),
     topics,
     hazards: random.chance(0.3)

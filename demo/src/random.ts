@@ -21,19 +21,19 @@ export class Random {
     return this.next() < share;
   }
   pick<T>(list: readonly T[]): T {
-    return list[Math.floor(this.next() * list.length)];
+    return list[Math.floor(this.next() * list.length)]!;
   }
   /** Some different elements of a list, in the list's order. */
   some<T>(list: readonly T[], count: number): T[] {
     const left = new Set(list.keys());
-    while (left.size > count) left.delete([...left][Math.floor(this.next() * left.size)]);
-    return [...left].map((i) => list[i]);
+    while (left.size > count) left.delete([...left][Math.floor(this.next() * left.size)]!);
+    return [...left].map((i) => list[i]!);
   }
   /** One of the keys, as often as its weight says. */
   weighted<T extends string>(weights: Readonly<Record<T, number>>): T {
     const entries = Object.entries(weights) as [T, number][];
     let at = this.next() * entries.reduce((sum, [, weight]) => sum + weight, 0);
     for (const [key, weight] of entries) if ((at -= weight) < 0) return key;
-    return entries[entries.length - 1][0];
+    return entries[entries.length - 1]![0];
   }
 }

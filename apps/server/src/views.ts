@@ -14,7 +14,7 @@ export async function checkView(hub: Hub, name: string, pipeline: string, isView
     return;
   }
   const named = collectionName.safeParse(name);
-  if (!named.success) throw new ServerProblem('/request', `A view is written after from. ${named.error.issues[0].message}`);
+  if (!named.success) throw new ServerProblem('/request', `A view is written after from. ${named.error.issues[0]!.message}`);
   if (hub.catalog.find(name) !== null)
     throw new ServerProblem('/exists', `There is a collection ${name} already. A view needs a name of its own.`);
   const views = new Map([...hub.catalog.viewList, [name, { pipeline }] as const]);
@@ -24,7 +24,7 @@ export async function checkView(hub: Hub, name: string, pipeline: string, isView
   const { diagnostics } = checkPipeline(usualSurface.parse(pipeline), { collections: [...hub.catalog.sourceNames, name] });
   const errors = diagnostics.filter(({ severity }) => severity === 'error');
   if (errors.length > 0)
-    throw new ServerProblem('/pipeline', `A view with errors cannot be read: line ${errors[0].line}: ${errors[0].message}`, {
+    throw new ServerProblem('/pipeline', `A view with errors cannot be read: line ${errors[0]!.line}: ${errors[0]!.message}`, {
       diagnostics: errors,
     });
 }

@@ -58,7 +58,7 @@ export async function adviseOnHistory(engine: Engine, asked: readonly AskedBefor
               whatIf: [...taken, candidate].filter(({ collection }) => isThere(engine, collection)).flatMap(eachOf),
             }) ?? now[i]),
       );
-      const saved = reads.reduce<number>((sum, read, i) => sum + Math.max(0, (now[i] ?? 0) - (read ?? 0)) * asked[i].runs, 0);
+      const saved = reads.reduce<number>((sum, read, i) => sum + Math.max(0, (now[i] ?? 0) - (read ?? 0)) * asked[i]!.runs, 0);
       if (best === undefined || saved > best.saved) best = { candidate, reads, saved };
     }
     if (best === undefined || best.saved <= 0) break;

@@ -52,7 +52,7 @@ export class DocumentReader {
       const first = part.last - part.count + 1;
       const dense = part.positions.startsWith(`${first},`) || part.count === 1;
       const positions = dense ? undefined : part.positions.split(',');
-      for (let i = 0; i < parsed.length; i++) put(positions === undefined ? first + i : Number(positions[i]), parsed[i]);
+      for (let i = 0; i < parsed.length; i++) put(positions === undefined ? first + i : Number(positions[i]), parsed[i]!);
       documents += part.count;
       onProgress(documents);
     }

@@ -65,12 +65,12 @@ export async function measure(
 ): Promise<Measured> {
   const without: QueryRequest = { ...request, ignoreIndexes: [...(request.ignoreIndexes ?? []), index] };
   const { first, second, rows, sameSet, sameOrder } = await measurePair(query, without, request, times);
-  return { without: first, with: second, rowsReturned: rows[1], sameSet, sameOrder };
+  return { without: first, with: second, rowsReturned: rows[1]!, sameSet, sameOrder };
 }
 
 function sideOf({ cost }: QueryResult, timesMs: number[]): Side {
   const sorted = [...timesMs].sort((a, b) => a - b);
-  return { documentsRead: cost.documentsRead, indexEntriesRead: cost.indexEntriesRead, timesMs, medianMs: sorted[sorted.length >> 1] };
+  return { documentsRead: cost.documentsRead, indexEntriesRead: cost.indexEntriesRead, timesMs, medianMs: sorted[sorted.length >> 1]! };
 }
 
 function sameBag(a: readonly Json[], b: readonly Json[]): boolean {

@@ -109,7 +109,7 @@ export class CsvReader implements RecordReader {
     const document: JsonObject = {};
     const warnings: { path: string; reason: string }[] = [];
     for (const [i, cell] of cells.entries()) {
-      const column = this.columns[i];
+      const column = this.columns[i]!;
       const { names, type } = column;
       const value = valueOf(cell, type);
       if (value === unfit) {
@@ -166,5 +166,5 @@ function put(owner: JsonObject, names: readonly string[], value: Json): void {
     if (next !== below) writeField(at, name, next);
     at = next;
   }
-  writeField(at, names[names.length - 1], value);
+  writeField(at, names[names.length - 1]!, value);
 }

@@ -17,7 +17,7 @@ export class LeafColumns {
 
   private visit(value: Json, path: string): void {
     if (isObject(value) && Object.keys(value).length > 0) {
-      for (const name of Object.keys(value)) this.visit(value[name], path === '' ? name : `${path}.${name}`);
+      for (const name of Object.keys(value)) this.visit(value[name]!, path === '' ? name : `${path}.${name}`);
     } else if (!this.places.has(path)) {
       this.places.set(path, this.places.size);
     }
@@ -36,7 +36,7 @@ export class LeafColumns {
     const quoted: boolean[] = [];
     const visit = (value: Json, path: string): void => {
       if (isObject(value) && Object.keys(value).length > 0) {
-        for (const name of Object.keys(value)) visit((value as JsonObject)[name], path === '' ? name : `${path}.${name}`);
+        for (const name of Object.keys(value)) visit((value as JsonObject)[name]!, path === '' ? name : `${path}.${name}`);
         return;
       }
       const place = this.places.get(path);

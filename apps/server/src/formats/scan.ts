@@ -29,7 +29,7 @@ export function lossesOf(text: string, parsed: Json): Loss[] {
     } else {
       digits = 0;
       // An exponent can make a number too large for a double.
-      if (unit === 0x45 || (unit === 0x65 && text[i - 1] >= '0' && text[i - 1] <= '9')) suspicious = true;
+      if (unit === 0x45 || (unit === 0x65 && text[i - 1]! >= '0' && text[i - 1]! <= '9')) suspicious = true;
     }
   }
   return suspicious || keys !== keysIn(parsed) ? findLosses(text) : [];
@@ -102,6 +102,6 @@ export function isTooDeep(value: Json, depth = 0): boolean {
   if (typeof value !== 'object' || value === null) return false;
   if (depth >= depthLimit) return true;
   if (Array.isArray(value)) return value.some((item) => isTooDeep(item, depth + 1));
-  for (const name in value) if (isTooDeep(value[name], depth + 1)) return true;
+  for (const name in value) if (isTooDeep(value[name]!, depth + 1)) return true;
   return false;
 }

@@ -12,7 +12,7 @@ export function handle(work: (request: Request, response: Response) => Promise<v
 
 /** A part of the address. */
 export function part(request: Request, name: string): string {
-  const value = request.params[name];
+  const value = request.params[name]!;
   return Array.isArray(value) ? value.join('/') : value;
 }
 
@@ -57,7 +57,7 @@ export const jsonLimit = 64 * 1024 * 1024;
 
 /** The kind of a body, without its parameters. */
 export function contentType(request: Request): string {
-  return (request.headers['content-type'] ?? '').split(';')[0].trim().toLowerCase();
+  return (request.headers['content-type'] ?? '').split(';')[0]!.trim().toLowerCase();
 }
 
 /** @throws ServerProblem where a body is not sent as JSON: a page from elsewhere can send other kinds unasked */

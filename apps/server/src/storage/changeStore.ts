@@ -134,7 +134,7 @@ export async function describeChange(database: Database, id: string): Promise<Ch
 async function infoOf(database: Database, row: ChangeRow): Promise<ChangeInfo> {
   const exists = (await database.first('SELECT 1 FROM collections WHERE id = ?', [row.collectionId])) !== undefined;
   const kept = row.kept === 1 && exists;
-  const since = kept && row.undoneAt === null ? (await changedSince(database, row, 'count(*) AS n')).map(({ n }) => Number(n))[0] : 0;
+  const since = kept && row.undoneAt === null ? (await changedSince(database, row, 'count(*) AS n')).map(({ n }) => Number(n))[0]! : 0;
   return {
     id: row.id,
     collection: row.collection,

@@ -85,7 +85,7 @@ export class Collections {
           );
         for (const { identity, body } of rows) counter.add(identity, JSON.parse(body));
         if (rows.length < 2_000) return counter.result;
-        after = rows[rows.length - 1].position;
+        after = rows[rows.length - 1]!.position;
       }
     });
   }

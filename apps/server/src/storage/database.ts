@@ -69,6 +69,13 @@ export class Database {
     return (await this.all<R>(sql, values))[0];
   }
 
+  /** The row of a question that always has one, as a count does. */
+  async only<R extends Row = Row>(sql: string, values: readonly unknown[] = []): Promise<R> {
+    const row = await this.first<R>(sql, values);
+    if (row === undefined) throw new Error(`there is no row for ${sql}`);
+    return row;
+  }
+
   /** A statement that is used many times. */
   prepare(sql: string): Prepared {
     return new Prepared(this.connection.prepare(sql));

@@ -95,10 +95,10 @@ export class Documents {
     only: { identity: string; ifMatch: string | null },
   ): Promise<void> {
     if (documents.length !== 1) throw new ServerProblem('/document', 'One document is wanted here.');
-    if (documents[0].identity !== only.identity) {
+    if (documents[0]!.identity !== only.identity) {
       throw new ServerProblem(
         '/document',
-        `The document’s identity is ${JSON.stringify(documents[0].identity)}, and the address names ${JSON.stringify(only.identity)}. An identity is not changed by replacing.`,
+        `The document’s identity is ${JSON.stringify(documents[0]!.identity)}, and the address names ${JSON.stringify(only.identity)}. An identity is not changed by replacing.`,
       );
     }
     await this.expectMatch(collection, only);
@@ -199,7 +199,7 @@ export class Documents {
         `SELECT position, body FROM ${tableOf(collection.id)} WHERE position > ? ORDER BY position LIMIT ?`,
         [after, size],
       );
-    return { texts: rows.map(({ body }) => body), last: rows.length < size ? null : rows[rows.length - 1].position };
+    return { texts: rows.map(({ body }) => body), last: rows.length < size ? null : rows[rows.length - 1]!.position };
   }
 
   private async bodyOf(database: Database, collection: StoredCollection, identity: string): Promise<string | undefined> {

@@ -53,7 +53,7 @@ export class Exporter {
       `SELECT position, body FROM ${this.table} WHERE position > ? ORDER BY position LIMIT ${documentsAtOnce}`,
       [this.position],
     );
-    if (rows.length > 0) this.position = rows[rows.length - 1].position;
+    if (rows.length > 0) this.position = rows[rows.length - 1]!.position;
     return rows.map(({ body }) => body);
   }
 

@@ -65,7 +65,7 @@ export class IdentityReader {
       if (below === undefined) writeField(at, name, next);
       at = next;
     }
-    const name = this.names[this.names.length - 1];
+    const name = this.names[this.names.length - 1]!;
     writeField(at, name, identity);
     if (this.names.length > 1) return { identity, text: JSON.stringify(parsed), parsed };
     // The rest of the text stays as it came in.

@@ -88,7 +88,7 @@ export class Importer {
       throw error;
     }
     const refused = this.refusals === undefined ? undefined : await this.refusals(records.map(({ text }) => text ?? 'null'));
-    for (let i = 0; i < records.length; i++) await this.record(records[i], refused?.[i] ?? undefined);
+    for (let i = 0; i < records.length; i++) await this.record(records[i]!, refused?.[i] ?? undefined);
   }
 
   private async record({ line, text, problem, warnings = [] }: FoundRecord, refused: string | undefined): Promise<void> {
@@ -112,7 +112,7 @@ export class Importer {
     }
     if (this.warnings.length < listedWarnings) {
       for (const problem of unexpected)
-        this.warnings.push({ line, path: problem.split(' ')[0], reason: problem.slice(problem.indexOf(' ') + 1) });
+        this.warnings.push({ line, path: problem.split(' ')[0]!, reason: problem.slice(problem.indexOf(' ') + 1) });
       for (const loss of lossesOf(text, ready.parsed)) this.warnings.push({ line, ...loss });
       for (const warning of warnings) this.warnings.push({ line, ...warning });
     }

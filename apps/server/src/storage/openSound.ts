@@ -8,7 +8,7 @@ export async function openSound(file: string): Promise<Database> {
   const advice = 'Start with a backup of it, or name another file in ZESTY_SIEVE_DB. The file was left as it is.';
   try {
     const database = await Database.open(file);
-    const [found] = await database.all<{ quick_check: string }>('PRAGMA main.quick_check(1)');
+    const found = await database.only<{ quick_check: string }>('PRAGMA main.quick_check(1)');
     if (found.quick_check !== 'ok') throw new Error(`${file} is damaged: ${found.quick_check}. ${advice}`);
     return database;
   } catch (error) {

@@ -45,7 +45,7 @@ export async function findReferences(
     if (values.length < (values.every((value) => /^-?\d+$/.test(value)) ? leastNumbers : leastTexts)) continue;
     const candidates: Reference[] = [];
     for (const other of others) {
-      const [{ n }] = await database.all<{ n: number }>(
+      const { n } = await database.only<{ n: number }>(
         `SELECT count(*) AS n FROM ${tableOf(other.id)} WHERE identity IN (${values.map(() => '?').join(',')})`,
         values,
       );
@@ -81,7 +81,7 @@ function valuesAt(documents: readonly Json[], steps: readonly Step[]): string[] 
       if (typeof value === 'string' || (typeof value === 'number' && Number.isInteger(value))) values.add(String(value));
       return;
     }
-    const step = steps[at];
+    const step = steps[at]!;
     if ('element' in step) {
       if (Array.isArray(value)) for (const item of value) visit(item, at + 1);
     } else if (isObject(value) && Object.hasOwn(value, step.field)) visit(value[step.field], at + 1);

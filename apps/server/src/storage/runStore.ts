@@ -56,10 +56,10 @@ const weighedEvery = 64;
 
 async function letGo(database: Database, mostRuns: number, added: number): Promise<void> {
   const spared = 'id NOT IN (SELECT baseline FROM pipelines WHERE baseline IS NOT NULL)';
-  const [{ n }] = await database.all<{ n: number }>('SELECT count(*) AS n FROM runs');
+  const { n } = await database.only<{ n: number }>('SELECT count(*) AS n FROM runs');
   let tooMany = n - mostRuns;
   if (n % weighedEvery < added) {
-    const [{ bytes }] = await database.all<{ bytes: number }>('SELECT coalesce(sum(length(explained)), 0) AS bytes FROM runs');
+    const { bytes } = await database.only<{ bytes: number }>('SELECT coalesce(sum(length(explained)), 0) AS bytes FROM runs');
     if (bytes > mostBytes) tooMany = Math.max(tooMany, Math.ceil(n / 10));
   }
   if (tooMany > 0)
@@ -108,7 +108,7 @@ export async function listRuns(
     query.size,
     query.offset,
   ]);
-  const [{ n }] = await database.all<{ n: number }>(`SELECT count(*) AS n FROM ${kept} WHERE place = 1`, values);
+  const { n } = await database.only<{ n: number }>(`SELECT count(*) AS n FROM ${kept} WHERE place = 1`, values);
   return { runs: rows.map((row) => ({ ...runOf(row), ...(row.times !== null && { times: Number(row.times) }) })), total: n };
 }
 
@@ -119,7 +119,8 @@ export async function findRun(database: Database, id: string): Promise<KeptRunDe
 }
 
 function runOf(row: Row): KeptRun {
-  const parsed = <T>(value: string | number | null): T | null => (value === null ? null : (JSON.parse(String(value)) as T));
+  const parsed = <T>(value: string | number | null | undefined): T | null =>
+    value === null || value === undefined ? null : (JSON.parse(String(value)) as T);
   return {
     id: String(row.id),
     at: String(row.at),

@@ -80,10 +80,10 @@ export class DocumentWriter {
     }
     const taken = added === batch.length ? undefined : await this.takenOf(batch, first);
     for (let i = 0; i < batch.length; i++) {
-      if (taken?.has(i)) await this.duplicate(batch[i]);
+      if (taken?.has(i)) await this.duplicate(batch[i]!);
       else {
         this.written.inserted++;
-        this.written.bytes += batch[i].text.length;
+        this.written.bytes += batch[i]!.text.length;
       }
     }
   }

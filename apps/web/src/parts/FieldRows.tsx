@@ -144,7 +144,7 @@ function Types({ types }: { types: Field['types'] }) {
 
 function valuesText({ top, least, greatest, example }: ToldField): string {
   const show = (value: unknown) => (typeof value === 'string' ? value : JSON.stringify(value));
-  if (top.length > 0 && top[0].count > 1)
+  if (top.length > 0 && top[0]!.count > 1)
     return (
       top
         .slice(0, 6)

@@ -5,7 +5,7 @@ export function splitKeys(text: string): string[] {
   let quote = '';
   let from = 0;
   for (let i = 0; i < text.length; i++) {
-    const sign = text[i];
+    const sign = text[i]!;
     if (quote !== '') {
       if (sign === '\\') i++;
       else if (sign === quote) quote = '';

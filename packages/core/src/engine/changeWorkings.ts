@@ -144,7 +144,7 @@ export class ChangeWorkings {
     const maker = new ChangeMaker(read, identityNames(collection.identityPath), run.context);
     try {
       for (let i = 0, until = milliseconds() + sliceMs; i < run.rows.length; i++) {
-        maker.add(run.rows[i] as JsonObject, run.positions[i]);
+        maker.add(run.rows[i] as JsonObject, run.positions[i]!);
         if ((i & 255) !== 255 || milliseconds() < until) continue;
         await this.pause();
         if (isCancelled()) return refused({ kind: 'cancelled', message: 'The change was cancelled. Nothing was changed.' });

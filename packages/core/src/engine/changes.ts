@@ -1,3 +1,4 @@
+import type { Several } from '../values/several.ts';
 import { compileChange, type ChangeDocument } from '../execution/changes/compileChange.ts';
 import { compileTest } from '../expressions/compile.ts';
 import type { Context } from '../expressions/context.ts';
@@ -116,12 +117,13 @@ function isWhere(stage: PipelineStage): stage is PipelineStage & { kind: 'where'
   return stage.kind === 'where';
 }
 
-function withIdentity(document: JsonObject, [first, ...rest]: readonly string[], identity: Json): JsonObject {
+function withIdentity(document: JsonObject, names: readonly string[], identity: Json): JsonObject {
+  const [first, ...rest] = names as Several<string>;
   const below = readField(document, first);
   const inner = rest.length === 0 ? identity : withIdentity(isObject(below) ? below : {}, rest, identity);
   const copy: JsonObject = {};
   // In front, where documents have it as a rule.
   writeField(copy, first, inner);
-  for (const name of Object.keys(document)) if (name !== first) writeField(copy, name, document[name]);
+  for (const name of Object.keys(document)) if (name !== first) writeField(copy, name, document[name]!);
   return copy;
 }

@@ -34,7 +34,7 @@ export class ConditionCounter {
     this.rows += rows.length;
     this.tests.forEach((holds, i) => {
       if (holds === null) return;
-      for (const row of rows) if (holds(row)) this.counts[i]++;
+      for (const row of rows) if (holds(row)) this.counts[i]!++;
     });
   }
 

@@ -33,7 +33,7 @@ export async function followDocument(identity: string, following: Following): Pr
   const lines: TracedLine[] = [];
   /** Where its rows come from: the document, or from a group on the group's number. */
   let position = found;
-  let rows: readonly Json[] = found < 0 ? [] : [documents[found] as Json];
+  let rows: readonly Json[] = found < 0 ? [] : [documents[found]! as Json];
   let droppedAt: number | undefined;
   for (const planned of written) {
     const { stage, id } = planned;
@@ -43,7 +43,7 @@ export async function followDocument(identity: string, following: Following): Pr
       lines.push({ line, outcome: 'absent', conditions: [] });
       continue;
     }
-    const [before] = rows;
+    const before = rows[0]!;
     if (stage.kind === 'where') {
       const conditions = traceConditions(stage.condition, id, before, context);
       rows = rows.filter((row) =>
@@ -67,8 +67,8 @@ export async function followDocument(identity: string, following: Following): Pr
       const members = rows.length;
       if (stage.kind === 'group' || stage.kind === 'groupAll') {
         const at = stage.kind === 'groupAll' ? 0 : run.rows.findIndex((row) => isOfGroup(stage, row, before, context));
-        rows = at < 0 ? [] : [run.rows[at]];
-        position = at < 0 ? -1 : run.positions[at];
+        rows = at < 0 ? [] : [run.rows[at]!];
+        position = at < 0 ? -1 : run.positions[at]!;
       } else {
         rows = run.rows.filter((_, i) => run.positions[i] === position);
       }

@@ -69,7 +69,7 @@ async function valuesOf(fields: readonly FlatField[], store: DocumentStore, paus
     const document = documents[i];
     if (document === undefined) continue;
     candidates.forEach(({ steps }, k) => {
-      const set = sets[k];
+      const set = sets[k]!;
       if (set.values.size >= valuesKept) return;
       visit(document, steps, 0, (value) => {
         set.met++;
@@ -78,7 +78,7 @@ async function valuesOf(fields: readonly FlatField[], store: DocumentStore, paus
     });
   }
   return candidates.flatMap(({ steps, info }, k): FieldValues[] => {
-    const { values, met } = sets[k];
+    const { values, met } = sets[k]!;
     if (values.size < 2) return [];
     return [
       {
@@ -109,7 +109,7 @@ function visit(value: Value, steps: readonly FieldStep[], at: number, take: (val
     if (typeof value === 'number' || (typeof value === 'string' && value.length <= longestKey)) take(value);
     return;
   }
-  const step = steps[at];
+  const step = steps[at]!;
   if ('field' in step) visit(readField(value, step.field), steps, at + 1, take);
   else if (Array.isArray(value)) for (const item of value as Json[]) visit(item, steps, at + 1, take);
 }

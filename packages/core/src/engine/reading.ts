@@ -63,7 +63,7 @@ export class Reading implements Wording {
 
   /** The text that was asked. */
   get asked(): Pick<Pipeline, 'text' | 'places'> {
-    return this.texts[0];
+    return this.texts[0]!;
   }
 
   /** The stages of a view; undefined for what is no view. */
@@ -77,7 +77,7 @@ export class Reading implements Wording {
 
   private embed(name: string, { pipeline, parameters, surface: written }: View, named: Naming): readonly PlannedStage<PipelineStage>[] {
     const surface = surfaceNamed(written);
-    const { stages, places } = surface.parse(pipeline, this.texts[this.texts.length - 1].places.next);
+    const { stages, places } = surface.parse(pipeline, this.texts[this.texts.length - 1]!.places.next);
     this.texts.push({ surface, text: pipeline, places, view: { name, named } });
     return stages.flatMap(({ stage, off, id }) =>
       stage === undefined || off || isChangeStep(stage) ? [] : [{ stage: bound(stage, parameters ?? {}), id }],
@@ -118,7 +118,7 @@ export class Reading implements Wording {
   readonly stages = (ids: readonly NodeId[]): string => this.surface.words.places(this.linesOf(ids));
 
   private textOf(node: Identified): ReadText {
-    return this.texts.find(({ places }) => places.has(node)) ?? this.texts[0];
+    return this.texts.find(({ places }) => places.has(node)) ?? this.texts[0]!;
   }
 }
 

@@ -132,7 +132,7 @@ export const describers: { readonly [K in StepKind]: Describe<Extract<PhysicalSt
 
 function joinText({ mode, target, leftKeys, rightKeys, leftIsList, rightIsList, residual }: JoinMatch, say: Wording): string {
   const pairs = leftKeys.map((left, i) => {
-    const right = `${target[target.length - 1]}${say.expression(rightKeys[i]).slice(1)}`;
+    const right = `${target[target.length - 1]}${say.expression(rightKeys[i]!).slice(1)}`;
     if (leftIsList) return `${right} in ${say.expression(left)}`;
     return rightIsList ? `${say.expression(left)} in ${right}` : `${right} == ${say.expression(left)}`;
   });
@@ -146,8 +146,8 @@ const shownRanges = 3;
 function rangesText({ keys }: IndexDefinition, ranges: readonly IndexRange[]): string {
   if (ranges.length === 0) return ' (no value can fit)';
   const shown = ranges.slice(0, shownRanges).map(({ fixed, interval }) => {
-    const parts = fixed.map((value, k) => `${keys[k].text} == ${JSON.stringify(value)}`);
-    if (interval !== undefined) parts.push(intervalText(keys[fixed.length].text, interval));
+    const parts = fixed.map((value, k) => `${keys[k]!.text} == ${JSON.stringify(value)}`);
+    if (interval !== undefined) parts.push(intervalText(keys[fixed.length]!.text, interval));
     return parts.join(', ');
   });
   const more = ranges.length > shownRanges ? ` and ${ranges.length - shownRanges} more` : '';
@@ -162,7 +162,7 @@ function besideText(definition: IndexDefinition | undefined, ranges: readonly In
     fixed.length === start && (interval === undefined || intersect(interval, empties.range.interval ?? interval) !== undefined);
   if (ranges.some(holdsThem)) return '';
   const which = empties.range.interval === missing ? 'missing' : 'null or missing';
-  return `; ${definition.keys[start].text} ${which}`;
+  return `; ${definition.keys[start]!.text} ${which}`;
 }
 
 function intervalText(key: string, interval: Interval): string {

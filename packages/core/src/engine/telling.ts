@@ -82,7 +82,7 @@ function timesByStage(root: PhysicalStep, reading: Reading, run: Run): ReadonlyM
   const times = new Map<NodeId, number>();
   const add = (step: PhysicalStep): void => {
     const { kind, stages } = step;
-    const payer = reading.askedStageOf(stages[readsDocuments.has(kind) ? Math.min(1, stages.length - 1) : 0]);
+    const payer = reading.askedStageOf(stages[readsDocuments.has(kind) ? Math.min(1, stages.length - 1) : 0]!);
     times.set(payer, (times.get(payer) ?? 0) + run.meter.of(step).timeMs);
     inputsOf(step).forEach(add);
   };
@@ -104,7 +104,7 @@ export function problemOf(error: unknown, run: Run, planned: Planned, reading: R
   if (error instanceof RunCancelled) return { kind: 'cancelled', message: 'The run was cancelled.' };
   if (!(error instanceof GuardTripped)) throw error;
   const { guard, step, reached, limit } = error;
-  const line = reading.lineOf(step.stages[0]);
+  const line = reading.lineOf(step.stages[0]!);
   const explained = explain(planned, reading, definitionOf, [], run);
   const help = explained.suggestions
     .map(

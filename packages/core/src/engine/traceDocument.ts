@@ -62,7 +62,7 @@ function pathsIn(expression: Expression): Expression[] {
           ...node,
           segments: node.segments.slice(
             0,
-            node.segments.findIndex(({ selectors, descendant }) => descendant || selectors[0].kind !== 'name'),
+            node.segments.findIndex(({ selectors, descendant }) => descendant || selectors[0]!.kind !== 'name'),
           ),
         };
     if (!nested && start.segments.length > 0) found.set(printExpression(start), start);

@@ -33,6 +33,6 @@ export function* fetched(step: IndexSetScan | PositionsScan, chosen: Uint32Array
 /** Ascending positions, each once: a document may have several entries. */
 export function differentPositions(sorted: Uint32Array): Uint32Array {
   let kept = 0;
-  for (let i = 0; i < sorted.length; i++) if (i === 0 || sorted[i] !== sorted[i - 1]) sorted[kept++] = sorted[i];
+  for (let i = 0; i < sorted.length; i++) if (i === 0 || sorted[i] !== sorted[i - 1]) sorted[kept++] = sorted[i]!;
   return sorted.subarray(0, kept);
 }

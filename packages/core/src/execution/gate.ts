@@ -35,7 +35,7 @@ export class Gate {
   /** Lets in whoever may go now; what they will be counted as is set before they wake. */
   private admit(): void {
     while (this.waiting.length > 0 && !this.writing) {
-      const next = this.waiting[0];
+      const next = this.waiting[0]!;
       if (next.writes && this.readers > 0) return;
       this.waiting.shift();
       if (next.writes) this.writing = true;

@@ -38,7 +38,7 @@ function* mergedGroups(index: OrderedIndex, { ranges, start, end, backwards }: O
   const compare = (a: readonly Value[], b: readonly Value[]): number => {
     for (let k = start; k < end; k++) {
       const order = compareValues(a[k] ?? null, b[k] ?? null);
-      if (order !== 0) return order * signs[k];
+      if (order !== 0) return order * signs[k]!;
     }
     return 0;
   };
@@ -52,7 +52,7 @@ function* mergedGroups(index: OrderedIndex, { ranges, start, end, backwards }: O
     let high = heads.length;
     while (low < high) {
       const middle = (low + high) >> 1;
-      if (compare(heads[middle].group[0].keys, group[0].keys) > 0) low = middle + 1;
+      if (compare(heads[middle]!.group[0]!.keys, group[0]!.keys) > 0) low = middle + 1;
       else high = middle;
     }
     heads.splice(low, 0, { group, rest });
@@ -60,7 +60,7 @@ function* mergedGroups(index: OrderedIndex, { ranges, start, end, backwards }: O
   for (const range of ranges) put(index.entryGroups(range, end, backwards));
   for (let least = heads.pop(); least !== undefined; least = heads.pop()) {
     const tied = [least];
-    for (let next = heads.at(-1); next && compare(next.group[0].keys, least.group[0].keys) === 0; next = heads.at(-1)) {
+    for (let next = heads.at(-1); next && compare(next.group[0]!.keys, least.group[0]!.keys) === 0; next = heads.at(-1)) {
       tied.push(next);
       heads.pop();
     }

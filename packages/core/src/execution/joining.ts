@@ -25,7 +25,7 @@ function combinedKey(values: readonly Value[]): TableKey | undefined {
 export function keyReader(keys: JoinMatch['leftKeys'], isList: boolean): (row: Json, context: Context) => readonly TableKey[] {
   const read = keys.map(compileValue);
   const [first] = read;
-  if (read.length === 0) return () => everything;
+  if (first === undefined) return () => everything;
   if (isList) {
     return (row, context) => {
       const list = first(row, context);
@@ -86,8 +86,8 @@ export function* joinedWith(step: HashJoin | IndexJoin, runtime: Runtime, meter:
   let looked = 0;
   for (const batch of pulled(step.input, runtime, meter)) {
     for (let i = 0; i < batch.rows.length; i++) {
-      const row = batch.rows[i];
-      const position = batch.positions[i];
+      const row = batch.rows[i]!;
+      const position = batch.positions[i]!;
       const found: Json[] = [];
       const numbers = meeting.candidates(row);
       for (let at = 0; at < numbers.length;) {
@@ -97,7 +97,7 @@ export function* joinedWith(step: HashJoin | IndexJoin, runtime: Runtime, meter:
           return;
         }
         for (const end = at + allowed; at < end; at++) {
-          const partner = meeting.partner(numbers[at]);
+          const partner = meeting.partner(numbers[at]!);
           if (partner !== undefined && (fits === undefined || fits(row, partner, context))) found.push(partner);
         }
         looked += allowed;

@@ -14,11 +14,11 @@ export function without(value: Json, paths: readonly Path[], depth = 0): Json {
     let changed = false;
     const kept: Json[] = [];
     for (let i = 0; i < value.length; i++) {
-      const leading = paths.filter((path) => leadsToElement(path[depth].selectors[0], i, value.length));
-      if (leading.length === 0) kept.push(value[i]);
+      const leading = paths.filter((path) => leadsToElement(path[depth]!.selectors[0]!, i, value.length));
+      if (leading.length === 0) kept.push(value[i]!);
       else if (leading.some((path) => path.length === depth + 1)) changed = true;
       else {
-        const inner = without(value[i], leading, depth + 1);
+        const inner = without(value[i]!, leading, depth + 1);
         changed ||= inner !== value[i];
         kept.push(inner);
       }
@@ -29,11 +29,11 @@ export function without(value: Json, paths: readonly Path[], depth = 0): Json {
   let changed = false;
   const copy: JsonObject = {};
   for (const name of Object.keys(value)) {
-    const leading = paths.filter((path) => leadsToField(path[depth].selectors[0], name));
-    if (leading.length === 0) writeField(copy, name, value[name]);
+    const leading = paths.filter((path) => leadsToField(path[depth]!.selectors[0]!, name));
+    if (leading.length === 0) writeField(copy, name, value[name]!);
     else if (leading.some((path) => path.length === depth + 1)) changed = true;
     else {
-      const inner = without(value[name], leading, depth + 1);
+      const inner = without(value[name]!, leading, depth + 1);
       changed ||= inner !== value[name];
       writeField(copy, name, inner);
     }

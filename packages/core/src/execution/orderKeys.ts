@@ -20,7 +20,7 @@ export class OrderReader {
 
   /** How two values of one key stand to each other in the order; null and missing tie. */
   compare(key: number, a: Value, b: Value): number {
-    return compareInOrder(a, b, this.signs[key], this.nulls[key]);
+    return compareInOrder(a, b, this.signs[key]!, this.nulls[key]!);
   }
 }
 
@@ -34,7 +34,7 @@ export const heldPerKey = 10;
 
 /** Ties go by insertion order. Rows that come in it need no further key; others, from an order before, do. */
 export function isAscending(positions: readonly number[]): boolean {
-  for (let i = 1; i < positions.length; i++) if (positions[i] < positions[i - 1]) return false;
+  for (let i = 1; i < positions.length; i++) if (positions[i]! < positions[i - 1]!) return false;
   return true;
 }
 

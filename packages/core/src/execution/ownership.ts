@@ -36,7 +36,7 @@ const ownerships: { readonly [K in StepKind]: (step: Extract<PhysicalStep, { kin
   omit: ({ paths, input }) => {
     const fields = new Map(ownershipOf(input).fields);
     for (const { segments } of paths) {
-      const [selector] = segments[0].selectors;
+      const [selector] = segments[0]!.selectors;
       if (segments.length > 1 && selector.kind === 'name') put(fields, selector.name, 'shell');
     }
     return { rows: true, fields };
@@ -45,13 +45,13 @@ const ownerships: { readonly [K in StepKind]: (step: Extract<PhysicalStep, { kin
     const before = ownershipOf(input);
     const fields = new Map(before.fields);
     for (const { target, expression } of assignments)
-      put(fields, target[0], target.length > 1 ? 'shell' : madeBy(expression, { rows: true, fields }));
+      put(fields, target[0]!, target.length > 1 ? 'shell' : madeBy(expression, { rows: true, fields }));
     return { rows: true, fields };
   },
   unnest: ({ path, target, input }) => {
     const before = ownershipOf(input);
     const fields = new Map(before.fields);
-    put(fields, target[0], target.length > 1 ? 'shell' : madeBy(path, before) === 'whole' ? 'whole' : undefined);
+    put(fields, target[0]!, target.length > 1 ? 'shell' : madeBy(path, before) === 'whole' ? 'whole' : undefined);
     return { rows: true, fields };
   },
   hashJoin: ({ match, input }) => joined(match.mode === 'gatherJoin', match.target, ownershipOf(input)),
@@ -62,13 +62,13 @@ const ownerships: { readonly [K in StepKind]: (step: Extract<PhysicalStep, { kin
     for (const { target, aggregate, argument } of measures) {
       const isList = aggregate === 'collect' || aggregate === 'collect_distinct';
       const own = argument && madeBy(argument, before);
-      put(fields, target[0], own === 'whole' ? 'whole' : isList || target.length > 1 ? 'shell' : own);
+      put(fields, target[0]!, own === 'whole' ? 'whole' : isList || target.length > 1 ? 'shell' : own);
     }
     return keys === undefined ? { rows: true, fields } : itemsOf(keys, before, fields);
   },
   rank: ({ target, input }) => {
     const fields = new Map(ownershipOf(input).fields);
-    if (target.length > 1) put(fields, target[0], 'shell');
+    if (target.length > 1) put(fields, target[0]!, 'shell');
     return { rows: true, fields };
   },
 };
@@ -78,14 +78,14 @@ function ownershipOf(step: PhysicalStep): Ownership {
 }
 
 function itemsOf(items: readonly SelectItem[], before: Ownership, fields: Map<string, Made>): Ownership {
-  for (const { target, expression } of items) put(fields, target[0], target.length > 1 ? 'shell' : madeBy(expression, before));
+  for (const { target, expression } of items) put(fields, target[0]!, target.length > 1 ? 'shell' : madeBy(expression, before));
   return { rows: true, fields };
 }
 
 /** Partners are resident, or held by the join that made them. */
 function joined(isGathered: boolean, target: readonly string[], before: Ownership): Ownership {
   const fields = new Map(before.fields);
-  put(fields, target[0], isGathered || target.length > 1 ? 'shell' : undefined);
+  put(fields, target[0]!, isGathered || target.length > 1 ? 'shell' : undefined);
   return { rows: true, fields };
 }
 
@@ -127,7 +127,7 @@ function madeBy(expression: Expression, row: Ownership): Made | undefined {
 }
 
 function firstName({ segments }: Extract<Expression, { kind: 'path' }>): string | undefined {
-  const [selector] = segments[0].selectors;
+  const [selector] = segments[0]!.selectors;
   return selector.kind === 'name' ? selector.name : undefined;
 }
 

@@ -1,3 +1,4 @@
+import type { Several } from '../values/several.ts';
 import { copyOf, isPlainName, writeField } from '../values/fields.ts';
 import { isObject, type Json, type JsonObject, type Value } from '../values/json.ts';
 import { assigned } from './operators/compute.ts';
@@ -10,7 +11,7 @@ export type Place = (row: Json, value: Value) => Json;
  * @param used the fields that later lines look at, where that is known: the others are not copied
  */
 export function placeAt(target: readonly string[], used?: readonly string[]): Place {
-  const [name] = target;
+  const [name] = target as Several<string>;
   if (used !== undefined && target.length === 1 && used.every(isPlainName) && isPlainName(name)) {
     const others = used.filter((one) => one !== name);
     return (row, value) => {

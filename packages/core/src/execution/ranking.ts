@@ -17,8 +17,8 @@ export class Partitions {
 
   numberOf(row: Json, context: Context): number {
     const { evaluators, numbers } = this;
-    if (evaluators.length === 1) return numbers.numberOf(evaluators[0](row, context));
-    if (evaluators.length === 2) return numbers.numberOf(evaluators[0](row, context), evaluators[1](row, context));
+    if (evaluators.length === 1) return numbers.numberOf(evaluators[0]!(row, context));
+    if (evaluators.length === 2) return numbers.numberOf(evaluators[0]!(row, context), evaluators[1]!(row, context));
     return numbers.numberOf(...evaluators.map((evaluate) => evaluate(row, context)));
   }
 

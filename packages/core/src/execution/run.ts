@@ -100,9 +100,9 @@ export class Run {
     }
     let bytes = 0;
     for (let i = 0; i < rows.length; i++) {
-      this.rows.push(rows[i]);
-      this.positions.push(positions[i]);
-      bytes += heldPerKeptRow + this.bytesOf(rows[i]);
+      this.rows.push(rows[i]!);
+      this.positions.push(positions[i]!);
+      bytes += heldPerKeptRow + this.bytesOf(rows[i]!);
     }
     this.meter.keep(bytes);
   }

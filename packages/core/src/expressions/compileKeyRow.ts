@@ -36,7 +36,7 @@ function compiled(targets: KeyTargets): MakeRow {
       fields.set(name, inner);
       return inner;
     }, root);
-    last.set(names[names.length - 1], k);
+    last.set(names[names.length - 1]!, k);
     values.push(`v${k}`);
   });
   const data: unknown[] = [(keys: Parameters<MakeRow>[0], at: number) => fieldByField(targets, keys, at)];
@@ -58,16 +58,16 @@ function fieldByField(targets: KeyTargets, keys: readonly (readonly Value[])[], 
   const row: JsonObject = {};
   for (let k = 0; k < targets.length; k++) {
     const names = targets[k];
-    const value = keys[k][at];
+    const value = keys[k]![at];
     if (names === undefined || value === undefined) continue;
     let owner = row;
     for (let i = 0; i < names.length - 1; i++) {
-      const below = readField(owner, names[i]);
+      const below = readField(owner, names[i]!);
       const next: JsonObject = isObject(below) ? below : {};
-      if (next !== below) writeField(owner, names[i], next);
+      if (next !== below) writeField(owner, names[i]!, next);
       owner = next;
     }
-    writeField(owner, names[names.length - 1], value);
+    writeField(owner, names[names.length - 1]!, value);
   }
   return row;
 }

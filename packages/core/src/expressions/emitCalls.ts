@@ -22,7 +22,7 @@ export function emitCall(emitter: Emitter, call: Call, variables: Variables): At
   const { parameters } = signature;
   let guards = '';
   atoms.forEach((atom, i) => {
-    const wanted = typeTest(parameters[Math.min(i, parameters.length - 1)].type, atom);
+    const wanted = typeTest(parameters[Math.min(i, parameters.length - 1)]!.type, atom);
     if (wanted === undefined) return;
     // A test of a missing field is plainly false; only a value of a wrong type is worth telling.
     const note = isTest ? `(${atom} === undefined || ${noteOf(site, i, atom)})` : noteOf(site, i, atom);
@@ -37,7 +37,7 @@ export function emitCall(emitter: Emitter, call: Call, variables: Variables): At
     const failed = parameters.some(({ type }) => type === 'date' || type === 'unit' || type === 'place');
     if (failed) {
       const position = parameters.findIndex(({ type }) => type === 'date' || type === 'place');
-      emitter.line(`if (${result} === undefined) ${noteOf(site, position, atoms[position])};`);
+      emitter.line(`if (${result} === undefined) ${noteOf(site, position, atoms[position]!)};`);
     }
   }
   return result;
@@ -82,7 +82,7 @@ const specials: Record<SpecialName, EmitSpecial> = {
       variables,
       () => emitter.line(`${result} = [];`),
       (element) => {
-        const value = emitter.value(call.arguments[1], { ...variables, current: element });
+        const value = emitter.value(call.arguments[1]!, { ...variables, current: element });
         emitter.line(`if (${value} !== undefined) ${result}.push(${value});`);
       },
     );
@@ -91,7 +91,7 @@ const specials: Record<SpecialName, EmitSpecial> = {
   any: (emitter, call, variables) => quantified(emitter, call, variables, false),
   every: (emitter, call, variables) => quantified(emitter, call, variables, true),
   if: (emitter, call, variables) => {
-    const [condition, then, otherwise] = call.arguments;
+    const [condition, then, otherwise] = call.arguments as [Expression, Expression, Expression];
     const result = emitter.variable('undefined');
     const branch = (expression: Expression) => () => {
       const value = emitter.value(expression, variables);
@@ -124,7 +124,7 @@ function pathArgument(call: Call): PathExpression {
 
 function patternTest(extent: 'whole' | 'part'): EmitSpecial {
   return (emitter, call, variables) => {
-    const [subject, pattern] = call.arguments;
+    const [subject, pattern] = call.arguments as [Expression, Expression];
     const text = emitter.value(subject, variables);
     if (pattern.kind === 'literal' && typeof pattern.value === 'string') {
       return emitter.variable(`typeof ${text} === 'string' && ${emitter.constant(matcherOf(pattern.value, extent))}(${text})`);
@@ -139,7 +139,7 @@ function matches(text: Value, pattern: Value, extent: 'whole' | 'part'): boolean
 }
 
 function overElements(emitter: Emitter, call: Call, variables: Variables, begin: () => void, body: (element: Atom) => void): void {
-  const array = emitter.value(call.arguments[0], variables);
+  const array = emitter.value(call.arguments[0]!, variables);
   const site = emitter.constant(siteOf(call, call.arguments));
   emitter.block(`if (Array.isArray(${array}))`, () => {
     begin();
@@ -155,7 +155,7 @@ function quantified(emitter: Emitter, call: Call, variables: Variables, all: boo
   const begin = () => emitter.line(`${result} = ${all};`);
   emitter.block(`${label}:`, () => {
     overElements(emitter, call, variables, begin, (element) => {
-      const holds = emitter.condition(call.arguments[1], { ...variables, current: element });
+      const holds = emitter.condition(call.arguments[1]!, { ...variables, current: element });
       emitter.line(`if (${all ? `!(${holds})` : holds}) { ${result} = ${!all}; break ${label}; }`);
     });
   });

@@ -31,7 +31,7 @@ export function emitSingle(emitter: Emitter, path: PathExpression, variables: Va
 
 /** Whether a path is a chain of loops; others go through the general walk. */
 function isLoops({ descendant, selectors }: Segment): boolean {
-  return !descendant && selectors.length === 1 && selectors[0].kind !== 'slice';
+  return !descendant && selectors.length === 1 && selectors[0]!.kind !== 'slice';
 }
 
 /** Emits `body` once for the value of each node that a path selects, in the standard's order. */
@@ -45,12 +45,12 @@ export function emitEach(emitter: Emitter, path: PathExpression, variables: Vari
 }
 
 function emitLoops(emitter: Emitter, segments: readonly Segment[], at: Atom, variables: Variables, body: (value: Atom) => void): void {
-  if (segments.length === 0) {
+  const [segment, ...rest] = segments;
+  if (segment === undefined) {
     emitter.block(`if (${at} !== undefined)`, () => body(at));
     return;
   }
-  const [{ selectors }, ...rest] = segments;
-  const [selector] = selectors;
+  const [selector] = segment.selectors;
   const onwards = (value: Atom) => emitLoops(emitter, rest, value, variables, body);
   switch (selector.kind) {
     case 'name':
@@ -103,7 +103,7 @@ function emitWalk(emitter: Emitter, { segments }: PathExpression, root: Atom, va
     return test;
   });
   const walk = (start: Json | undefined, made: readonly ((element: Json) => boolean)[]): Json[] =>
-    start === undefined ? [] : nodesOf(segments, start, (condition) => made[conditions.indexOf(condition)]).map(({ value }) => value);
+    start === undefined ? [] : nodesOf(segments, start, (condition) => made[conditions.indexOf(condition)]!).map(({ value }) => value);
   return `${emitter.constant(walk)}(${root}, [${tests.join(', ')}])`;
 }
 

@@ -36,7 +36,7 @@ function withDescendants(node: Node, selects: readonly Select[], selected: Node[
 
 function eachChild({ steps, value }: Node, visit: (child: Node) => void): void {
   if (Array.isArray(value)) value.forEach((item, i) => visit({ steps: [...steps, i], value: item }));
-  else if (isObject(value)) for (const name of Object.keys(value)) visit({ steps: [...steps, name], value: value[name] });
+  else if (isObject(value)) for (const name of Object.keys(value)) visit({ steps: [...steps, name], value: value[name]! });
 }
 
 function selectorOf(selector: Selector, makeFilter: FilterMaker): Select {
@@ -44,7 +44,7 @@ function selectorOf(selector: Selector, makeFilter: FilterMaker): Select {
     case 'name':
       return ({ steps, value }, selected) => {
         if (isObject(value) && Object.hasOwn(value, selector.name)) {
-          selected.push({ steps: [...steps, selector.name], value: value[selector.name] });
+          selected.push({ steps: [...steps, selector.name], value: value[selector.name]! });
         }
       };
     case 'wildcard':
@@ -59,7 +59,7 @@ function selectorOf(selector: Selector, makeFilter: FilterMaker): Select {
     case 'slice':
       return ({ steps, value }, selected) => {
         if (!Array.isArray(value)) return;
-        for (const i of slicePositions(selector, value.length)) selected.push({ steps: [...steps, i], value: value[i] });
+        for (const i of slicePositions(selector, value.length)) selected.push({ steps: [...steps, i], value: value[i]! });
       };
     case 'filter': {
       const test = makeFilter(selector.condition);

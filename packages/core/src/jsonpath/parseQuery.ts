@@ -110,12 +110,12 @@ const standardFunctions: Record<string, { arguments: readonly ('value' | 'nodes'
 
 function checkCall(call: Call): 'value' | 'logical' {
   if (!Object.hasOwn(standardFunctions, call.name)) refuse(call, `The standard has no function ${call.name}`);
-  const signature = standardFunctions[call.name];
+  const signature = standardFunctions[call.name]!;
   if (call.arguments.length !== signature.arguments.length) {
     refuse(call, `${call.name} takes ${signature.arguments.length} argument(s)`);
   }
   signature.arguments.forEach((wanted, i) => {
-    const argument = call.arguments[i];
+    const argument = call.arguments[i]!;
     if (wanted === 'value') {
       checkComparable(argument);
     } else {

@@ -9,10 +9,10 @@ export function asFilter(
   words: Words,
 ): string | undefined {
   const several = path.segments.findLastIndex(
-    ({ selectors, descendant }) => descendant || selectors.length !== 1 || !['name', 'index'].includes(selectors[0].kind),
+    ({ selectors, descendant }) => descendant || selectors.length !== 1 || !['name', 'index'].includes(selectors[0]!.kind),
   );
-  const segment = path.segments[several];
-  if (segment.descendant || segment.selectors.length !== 1 || segment.selectors[0].kind !== 'wildcard') return undefined;
+  const segment = path.segments[several]!;
+  if (segment.descendant || segment.selectors.length !== 1 || segment.selectors[0]!.kind !== 'wildcard') return undefined;
   const element = words.expression({ ...path, root: { kind: 'current' }, segments: path.segments.slice(several + 1) });
   const operator = kind === 'in' ? 'in' : (comparison as Comparison).operator;
   const inner =

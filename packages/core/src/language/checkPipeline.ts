@@ -116,7 +116,7 @@ function warnOfUnserved(pipeline: Pipeline, found: Finding[]): void {
   const leading = takeWhile(on, ({ stage }) => stage?.kind === 'where');
   const conditions = leading.flatMap(({ stage }) => (stage?.kind === 'where' ? conditionsIn(stage.condition) : []));
   const following = on[leading.length]?.stage;
-  const orderedBy = following?.kind === 'order' ? printExpression(following.keys[0].expression) : undefined;
+  const orderedBy = following?.kind === 'order' ? printExpression(following.keys[0]!.expression) : undefined;
   const reasons = conditions.map((condition) => unservedReason(condition, orderedBy));
   if (reasons.includes(undefined)) return;
   conditions.forEach((condition, i) => found.push(findings.unserved(pipeline.places.of(condition), reasons[i] ?? '')));

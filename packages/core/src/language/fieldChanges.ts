@@ -29,7 +29,7 @@ function isMadeAnew(stage: Stage, names: readonly string[]): boolean {
   const made = madeBy(stage, names);
   if (made === undefined) return false;
   // A key that is the field itself is the field as it was.
-  const isItself = traitsOf(stage.kind).gives(stage) === 'new' && made.from.length === 1 && pathText(made.from[0]) === pathText(names);
+  const isItself = traitsOf(stage.kind).gives(stage) === 'new' && made.from.length === 1 && pathText(made.from[0]!) === pathText(names);
   return !isItself;
 }
 

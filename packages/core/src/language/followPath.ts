@@ -32,7 +32,7 @@ export function follow(
   for (const { descendant, selectors } of path.segments) {
     if (at === undefined || at.open || descendant) return undefined;
     if (selectors.length !== 1) return undefined;
-    const selector: Selector = selectors[0];
+    const selector: Selector = selectors[0]!;
     if (selector.kind === 'name') {
       names.push(selector.name);
       const below: FieldTree | undefined = at.fields.get(selector.name);

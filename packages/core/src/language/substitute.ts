@@ -1,3 +1,4 @@
+import { mapSeveral } from '../values/several.ts';
 import { signatureOf } from './functions/signatures.ts';
 import { children, type Expression, type PathExpression, type Segment } from './tree.ts';
 
@@ -58,7 +59,7 @@ function filtersWithPaths({ segments }: PathExpression, change: PathChange): rea
     hasFilter(segment)
       ? {
           ...segment,
-          selectors: segment.selectors.map((selector) =>
+          selectors: mapSeveral(segment.selectors, (selector) =>
             selector.kind === 'filter'
               ? { ...selector, condition: withPaths(selector.condition, change, { inFilter: true, asNodes: true }) }
               : selector,

@@ -1,3 +1,4 @@
+import type { Several } from '../values/several.ts';
 import type { Identified, NodeId } from './places.ts';
 
 /** The tree of an expression. No node knows of text: where each stands is in the side table of its reading. */
@@ -33,7 +34,7 @@ export type PathRoot = { readonly kind: 'current' } | { readonly kind: 'whole' }
 
 export interface Segment extends Identified {
   readonly descendant: boolean;
-  readonly selectors: readonly Selector[];
+  readonly selectors: Several<Selector>;
 }
 export type Selector = Identified &
   (
@@ -97,7 +98,7 @@ export function isSingle(path: PathExpression): boolean {
     (segment) =>
       !segment.descendant &&
       segment.selectors.length === 1 &&
-      (segment.selectors[0].kind === 'name' || segment.selectors[0].kind === 'index'),
+      (segment.selectors[0]!.kind === 'name' || segment.selectors[0]!.kind === 'index'),
   );
 }
 
@@ -105,7 +106,7 @@ export function isSingle(path: PathExpression): boolean {
 export function fieldNames(path: PathExpression): string[] | undefined {
   const names: string[] = [];
   for (const segment of path.segments) {
-    const selector = segment.selectors[0];
+    const selector = segment.selectors[0]!;
     if (segment.descendant || segment.selectors.length !== 1 || selector.kind !== 'name') return undefined;
     names.push(selector.name);
   }

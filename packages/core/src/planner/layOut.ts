@@ -109,7 +109,7 @@ export function layRest(
 ): PhysicalStep {
   let step = access;
   for (let i = 0; i < following.length; i++) {
-    const planned = following[i];
+    const planned = following[i]!;
     const after = following.slice(i + 1);
     const { id, uncounted } = planned;
     if (isStage(planned, 'order')) {
@@ -124,7 +124,7 @@ export function layRest(
       step = fused.step;
       const done = following.slice(i, i + fused.count);
       for (const one of done.slice(0, -1)) if (one.stage.kind !== 'mark') counted.push({ id: one.id, step, counts: 'inner' });
-      counted.push({ id: done[done.length - 1].id, step, counts: 'out' });
+      counted.push({ id: done[done.length - 1]!.id, step, counts: 'out' });
       i += fused.count - 1;
       continue;
     }

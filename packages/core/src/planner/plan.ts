@@ -58,6 +58,7 @@ export function plan(written: readonly PlannedStage[], lookup: SourceLookup, opt
 function narrowed(stages: readonly PlannedStage[], only: Expression | undefined): readonly PlannedStage[] {
   if (only === undefined) return stages;
   const [from, ...rest] = stages;
+  if (from === undefined) return stages;
   return [from, { ...from, uncounted: true, stage: { kind: 'where', condition: only } }, ...rest];
 }
 

@@ -14,11 +14,11 @@ export class DistinctSketch {
     const hash = hashOf(typeof value === 'string' ? value : typeof value === 'number' ? `#${value}` : `?${value}`);
     const at = hash >>> (32 - precision);
     const rank = Math.clz32((hash << precision) | (1 << (precision - 1))) + 1;
-    if (rank > this.most[at]) this.most[at] = rank;
+    if (rank > this.most[at]!) this.most[at] = rank;
   }
 
   join(other: DistinctSketch): void {
-    for (let i = 0; i < registers; i++) if (other.most[i] > this.most[i]) this.most[i] = other.most[i];
+    for (let i = 0; i < registers; i++) if (other.most[i]! > this.most[i]!) this.most[i] = other.most[i]!;
   }
 
   get estimate(): number {

@@ -203,7 +203,7 @@ export class FieldSurvey {
     const high = this.numbers.reduce((a, b) => Math.max(a, b));
     if (low === high) return undefined;
     const counts = new Array<number>(bars).fill(0);
-    for (const value of this.numbers) counts[Math.min(bars - 1, Math.floor(((value - low) / (high - low)) * bars))]++;
+    for (const value of this.numbers) counts[Math.min(bars - 1, Math.floor(((value - low) / (high - low)) * bars))]!++;
     const scale = this.numbersMet / this.numbers.length;
     return { histogram: { from: low, to: high, counts: counts.map((n) => Math.round(n * scale)), exact: scale === 1 } };
   }

@@ -21,10 +21,10 @@ function schemaOf(tree: FieldTree): JsonObject {
   const { info } = tree;
   if (info === undefined) return {};
   const types = typesOf(info.types, info.whole);
-  const schema: JsonObject = { type: types.length === 1 ? types[0] : types };
+  const schema: JsonObject = { type: types.length === 1 ? types[0]! : types };
   if ((info.types.object ?? 0) > 0) {
     const { properties, required } = objectSchema(withoutPresence(tree, info.types.object ?? 0));
-    schema.properties = properties;
+    schema.properties = properties!;
     if (required !== undefined) schema.required = required;
   }
   if ((info.types.array ?? 0) > 0 && tree.element) schema.items = schemaOf(tree.element);

@@ -13,7 +13,7 @@ const percent = (share: number) => `${(share * 100).toFixed(share > 0.99 ? 2 : 1
 export function odditiesOf(fields: readonly FlatField[]): Oddity[][] {
   const siblings = new Map<string, string[]>();
   for (const { steps } of fields) {
-    const last = steps[steps.length - 1];
+    const last = steps[steps.length - 1]!;
     if ('field' in last) siblings.set(parentOf(steps), [...(siblings.get(parentOf(steps)) ?? []), last.field]);
   }
   return fields.map(({ steps, info }) => {
@@ -31,7 +31,7 @@ export function odditiesOf(fields: readonly FlatField[]): Oddity[][] {
     const numeric = info.formats?.find(({ format }) => format === 'number');
     if (numeric !== undefined && (numeric.share > 0.8 || (info.types.number ?? 0) > 0))
       found.push({ code: 'number-as-text', message: 'holds numbers as text' });
-    const last = steps[steps.length - 1];
+    const last = steps[steps.length - 1]!;
     if ('field' in last) {
       const near = siblings.get(parentOf(steps))?.find((other) => other !== last.field && isNear(other, last.field));
       if (near !== undefined) found.push({ code: 'near-name', message: `has nearly the name of ${near}` });

@@ -30,7 +30,7 @@ export class Survey {
         field = new FieldSurvey();
         survey.fields.set(name, field);
       }
-      this.value(field, object[name]);
+      this.value(field, object[name]!);
     }
   }
 

@@ -97,5 +97,5 @@ function halved(whole: number, times: number): number {
 
 function bitLength(value: bigint): number {
   const hex = value.toString(16);
-  return hex.length * 4 - Math.clz32(parseInt(hex[0], 16)) + 28;
+  return hex.length * 4 - Math.clz32(parseInt(hex[0]!, 16)) + 28;
 }

@@ -20,7 +20,7 @@ export class ExactSums {
   }
 
   add(at: number, x: number): void {
-    const high = this.high[at];
+    const high = this.high[at]!;
     const sum = high + x;
     const part = sum - high;
     const error = high - (sum - part) + (x - part);
@@ -35,7 +35,7 @@ export class ExactSums {
       return;
     }
     this.high[at] = sum;
-    const before = this.low[at];
+    const before = this.low[at]!;
     const low = before + error;
     const part = low - before;
     const lost = before - (low - part) + (error - part);
@@ -52,8 +52,8 @@ export class ExactSums {
   /** The double nearest to a sum, ties to even; infinite where it is beyond a double. */
   valueOf(at: number): number {
     const rest = this.rests.get(at);
-    if (rest === undefined) return this.high[at] + this.low[at];
-    return roundedQuotient(unitsOf(this.high[at]) + unitsOf(this.low[at]) + rest.units, 1n, unitBits);
+    if (rest === undefined) return this.high[at]! + this.low[at]!;
+    return roundedQuotient(unitsOf(this.high[at]!) + unitsOf(this.low[at]!) + rest.units, 1n, unitBits);
   }
 
   /** Bytes. */

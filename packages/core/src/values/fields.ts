@@ -46,5 +46,5 @@ export function copyOf(owner: JsonObject): JsonObject {
 
 /** A property name in the form in which the JavaScript engine compares names by pointer. */
 export function internalized(name: string): string {
-  return Object.keys({ [name]: 0 })[0];
+  return Object.keys({ [name]: 0 })[0]!;
 }

@@ -70,7 +70,7 @@ class PatternReader {
         this.anchored.end = true;
         this.at++;
       } else {
-        branches[branches.length - 1].push(this.piece());
+        branches[branches.length - 1]!.push(this.piece());
       }
     }
     this.depth--;
@@ -146,7 +146,7 @@ class PatternReader {
 
   private category(letter: string): string {
     const found = /^\{([A-Za-z]{1,2})\}/.exec(this.text.slice(this.at));
-    if (found === null || !categories.test(found[1])) throw new PatternProblem(`\\${letter} needs a category such as {L} or {Nd}`);
+    if (found === null || !categories.test(found[1]!)) throw new PatternProblem(`\\${letter} needs a category such as {L} or {Nd}`);
     this.at += found[0].length;
     return `\\${letter}${found[0]}`;
   }
@@ -214,7 +214,7 @@ export function readPattern(text: string): ReadPattern | { readonly problem: str
   const reader = new PatternReader(text);
   try {
     const { source, branches } = reader.read();
-    const [pieces] = branches;
+    const [pieces = []] = branches;
     const plain = branches.length === 1 ? pieces.findIndex((piece) => piece.literal === undefined) : 0;
     const literal = plain < 0 ? pieces : pieces.slice(0, plain);
     const rest =

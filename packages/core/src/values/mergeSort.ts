@@ -9,7 +9,7 @@ const runLength = 12;
 export function* mergeSort(codes: Float64Array, rows: Uint32Array<ArrayBuffer>, from: number, to: number): Steps<void> {
   const length = to - from;
   let here: Keyed = { rows: rows.subarray(from, to), keys: new Float64Array(length) };
-  for (let i = 0; i < length; i++) here.keys[i] = codes[here.rows[i]];
+  for (let i = 0; i < length; i++) here.keys[i] = codes[here.rows[i]!]!;
   for (let at = 0; at < length; at += runLength) insertionSort(here.keys, here.rows, at, Math.min(at + runLength, length));
   if (length <= runLength) return;
   let other: Keyed = { rows: new Uint32Array(length), keys: new Float64Array(length) };
@@ -26,12 +26,12 @@ export function* mergeSort(codes: Float64Array, rows: Uint32Array<ArrayBuffer>, 
 
 function insertionSort(keys: Float64Array, rows: Uint32Array, from: number, to: number): void {
   for (let i = from + 1; i < to; i++) {
-    const key = keys[i];
-    const row = rows[i];
+    const key = keys[i]!;
+    const row = rows[i]!;
     let j = i - 1;
-    for (; j >= from && keys[j] > key; j--) {
-      keys[j + 1] = keys[j];
-      rows[j + 1] = rows[j];
+    for (; j >= from && keys[j]! > key; j--) {
+      keys[j + 1] = keys[j]!;
+      rows[j + 1] = rows[j]!;
     }
     keys[j + 1] = key;
     rows[j + 1] = row;
@@ -46,7 +46,7 @@ interface Keyed {
 
 function merge({ keys, rows }: Keyed, { keys: toKeys, rows: toRows }: Keyed, from: number, middle: number, to: number): void {
   // What is in order already is copied.
-  if (middle >= to || keys[middle - 1] <= keys[middle]) {
+  if (middle >= to || keys[middle - 1]! <= keys[middle]!) {
     toKeys.set(keys.subarray(from, to), from);
     toRows.set(rows.subarray(from, to), from);
     return;
@@ -54,9 +54,9 @@ function merge({ keys, rows }: Keyed, { keys: toKeys, rows: toRows }: Keyed, fro
   let left = from;
   let right = middle;
   for (let i = from; i < to; i++) {
-    const takeLeft = left < middle && (right >= to || keys[left] <= keys[right]);
+    const takeLeft = left < middle && (right >= to || keys[left]! <= keys[right]!);
     const source = takeLeft ? left++ : right++;
-    toKeys[i] = keys[source];
-    toRows[i] = rows[source];
+    toKeys[i] = keys[source]!;
+    toRows[i] = rows[source]!;
   }
 }

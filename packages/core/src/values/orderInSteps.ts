@@ -20,7 +20,7 @@ export function* orderInSteps(columns: readonly OrderColumn[], length: number): 
   for (let i = 0; i < length; i++) order[i] = i;
   for (let c = columns.length - 1; c >= 0; c--) {
     const done = columns.length - 1 - c;
-    order = yield* part(sortedByColumn(columns[c], order), done / columns.length, (done + 1) / columns.length);
+    order = yield* part(sortedByColumn(columns[c]!, order), done / columns.length, (done + 1) / columns.length);
   }
   return order;
 }
@@ -136,16 +136,16 @@ function rankCodes(values: readonly Value[], length: number, direction: Directio
   const rankOf = new Float64Array(distinct.length);
   let rank = 0;
   byRank.forEach((id, i) => {
-    if (i > 0 && !(texts ? distinct[byRank[i - 1]] === distinct[id] : compareValues(distinct[byRank[i - 1]], distinct[id]) === 0)) rank++;
+    if (i > 0 && !(texts ? distinct[byRank[i - 1]!] === distinct[id] : compareValues(distinct[byRank[i - 1]!], distinct[id]) === 0)) rank++;
     rankOf[id] = rank;
   });
   const greatest = rank + 2;
   const codes = new Float64Array(length);
   for (let i = 0; i < length; i++) {
-    const id = idOf[i];
+    const id = idOf[i]!;
     // Whole numbers from 1 for values; 0 and the greatest are left for null and missing.
     if (orderRank(distinct[id]) >= 6) codes[i] = nulls === 'last' ? greatest : 0;
-    else codes[i] = 1 + (direction === 'asc' ? rankOf[id] : rank - rankOf[id]);
+    else codes[i] = 1 + (direction === 'asc' ? rankOf[id]! : rank - rankOf[id]!);
   }
   return { codes, greatest };
 }
@@ -190,9 +190,9 @@ function wholeRange(codes: Float64Array, widest: number): { least: number; great
 
 function countingSort(codes: Float64Array, greatest: number, order: Uint32Array): Uint32Array<ArrayBuffer> {
   const starts = new Uint32Array(greatest + 2);
-  for (const code of codes) starts[code + 1]++;
-  for (let i = 1; i < starts.length; i++) starts[i] += starts[i - 1];
+  for (const code of codes) starts[code + 1]!++;
+  for (let i = 1; i < starts.length; i++) starts[i]! += starts[i - 1]!;
   const sorted = new Uint32Array(order.length);
-  for (const row of order) sorted[starts[codes[row]]++] = row;
+  for (const row of order) sorted[starts[codes[row]!]!++] = row;
   return sorted;
 }

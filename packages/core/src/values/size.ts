@@ -51,7 +51,7 @@ export function shellBytes(value: Value): number {
   let numbers = 0;
   for (const name in value) {
     fields++;
-    const field: Json = value[name];
+    const field: Json = value[name]!;
     if (typeof field === 'number') numbers += numberBytes(field);
   }
   return objectBytes(fields) + numbers;

@@ -74,10 +74,10 @@ export function* sortTexts(
 
 /** How many of the first units all texts begin with alike. */
 function sharedBeginning(texts: readonly string[], rows: Uint32Array): number {
-  const first = texts[rows[0]];
+  const first = texts[rows[0]!]!;
   let shared = first.length;
   for (const row of rows) {
-    const text = texts[row];
+    const text = texts[row]!;
     if (shared > text.length) shared = text.length;
     for (let i = 0; i < shared; i++) {
       if (text.charCodeAt(i) !== first.charCodeAt(i)) shared = i;
@@ -112,7 +112,7 @@ function* packed(sorting: Sorting, { from, to, place }: Group, done: number): St
 /** @returns whether every unit of the stretch is one that the packing has a digit for */
 function packAll({ texts, rows, sign, codes }: Sorting, { from, to, place }: Group, { units, base, greatest }: Packing): boolean {
   for (let i = from; i < to; i++) {
-    const text = texts[rows[i]];
+    const text = texts[rows[i]!]!;
     let code = 0;
     for (let k = place; k < place + units; k++) {
       let digit = 0;
@@ -123,7 +123,7 @@ function packAll({ texts, rows, sign, codes }: Sorting, { from, to, place }: Gro
       }
       code = code * base + digit;
     }
-    codes[rows[i]] = sign * code;
+    codes[rows[i]!] = sign * code;
   }
   return true;
 }
@@ -138,21 +138,21 @@ function rankOf(unit: number): number {
 function pushTies({ texts, rows, codes }: Sorting, { from, to, place }: Group, groups: Group[]): void {
   let goesOn = false;
   for (let first = from, i = from; i < to; i++) {
-    if (codes[rows[i]] !== codes[rows[first]]) {
+    if (codes[rows[i]!] !== codes[rows[first]!]) {
       first = i;
       goesOn = false;
     }
-    goesOn ||= texts[rows[i]].length > place;
-    const isLast = i + 1 === to || codes[rows[i + 1]] !== codes[rows[i]];
+    goesOn ||= texts[rows[i]!]!.length > place;
+    const isLast = i + 1 === to || codes[rows[i + 1]!] !== codes[rows[i]!];
     if (isLast && goesOn && i > first) groups.push({ from: first, to: i + 1, place });
   }
 }
 
 function insertByText(texts: readonly string[], rows: Uint32Array, from: number, to: number, sign: number): void {
   for (let i = from + 1; i < to; i++) {
-    const row = rows[i];
+    const row = rows[i]!;
     let j = i - 1;
-    for (; j >= from && sign * compareText(texts[rows[j]], texts[row]) > 0; j--) rows[j + 1] = rows[j];
+    for (; j >= from && sign * compareText(texts[rows[j]!]!, texts[row]!) > 0; j--) rows[j + 1] = rows[j]!;
     rows[j + 1] = row;
   }
 }

@@ -70,7 +70,7 @@ function Sentence({ result, text }: { result: QueryAnswer; text: string }) {
   const { cost, bounded, lines } = result;
   const conditions = new Set(usualSurface.parse(text).stages.flatMap(({ stage, line }) => (stage?.kind === 'where' ? [line] : [])));
   const worst = lines.slice(1).reduce<{ line: number; dropped: number } | null>((most, { line, rowsOut }, i) => {
-    const dropped = lines[i].rowsOut === 0 || !conditions.has(line) ? 0 : 1 - rowsOut / lines[i].rowsOut;
+    const dropped = lines[i]!.rowsOut === 0 || !conditions.has(line) ? 0 : 1 - rowsOut / lines[i]!.rowsOut;
     return dropped > (most?.dropped ?? 0.5) ? { line, dropped } : most;
   }, null);
   const details = [

@@ -20,7 +20,7 @@ function partsOf(markdown: string): Part[] {
     .split(/^## /m)
     .slice(1)
     .map((section) => {
-      const [heading, ...lines] = section.split('\n');
+      const [heading = '', ...lines] = section.split('\n');
       const rows = lines
         .filter((line) => line.startsWith('|') && !line.startsWith('| ---'))
         .slice(1)

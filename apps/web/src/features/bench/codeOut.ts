@@ -32,7 +32,7 @@ export function curlCode(origin: string, pipeline: string, parameters: Record<st
 export function pipelineIn(text: string): Call | undefined {
   const trimmed = text.trim();
   const json = trimmed.startsWith('curl ')
-    ? /--data(?:-raw)? '((?:[^']|'\\'')*)'/.exec(trimmed)?.[1].replaceAll(`'\\''`, "'")
+    ? /--data(?:-raw)? '((?:[^']|'\\'')*)'/.exec(trimmed)?.[1]!.replaceAll(`'\\''`, "'")
     : /JSON\.stringify\((\{[\s\S]*?\n\s*\})\)/.exec(trimmed)?.[1];
   if (json === undefined) return undefined;
   try {

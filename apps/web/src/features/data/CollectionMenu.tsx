@@ -100,7 +100,11 @@ function RenameDialog({ collection, onClose }: { collection: CollectionInfo; onC
         onChange={(event) => setName(event.target.value)}
         error={!checked.success || error !== undefined}
         helperText={
-          error ? problemText(error) : checked.success ? 'Saved pipelines that name it are not rewritten.' : checked.error.issues[0].message
+          error
+            ? problemText(error)
+            : checked.success
+              ? 'Saved pipelines that name it are not rewritten.'
+              : checked.error.issues[0]!.message
         }
       />
     </FormDialog>

@@ -14,7 +14,7 @@ export function NewCollection({ open, onClose, onMade }: { open: boolean; onClos
   const [isScratch, setScratch] = useState(false);
   const [create, { error, isLoading, reset }] = useCreateCollectionMutation();
   const checked = collectionName.safeParse(name);
-  const wrong = name !== '' && !checked.success ? checked.error.issues[0].message : null;
+  const wrong = name !== '' && !checked.success ? checked.error.issues[0]!.message : null;
   const close = () => {
     reset();
     onClose();

@@ -20,7 +20,7 @@ interface NewIndexProps {
 
 /** Asks for an index of keys written in the notation: what it would serve is seen before it is built. */
 export function NewIndex({ collection, isBuilding, problem, onBuild, onTyped }: NewIndexProps) {
-  const [kind, setKind] = useState(indexKindNames[0]);
+  const [kind, setKind] = useState(indexKindNames[0]!);
   const view = viewOfKind(kind);
   const [draft, setDraft] = useState(view.empty);
   const [where, setWhere] = useState('');

@@ -17,7 +17,7 @@ function tens(values: readonly number[]): { domain: [number, number]; ticks: num
   const low = Math.floor(Math.log10(Math.min(...values, 1)));
   const high = Math.max(low + 1, Math.ceil(Math.log10(Math.max(...values, 1))));
   const ticks = Array.from({ length: high - low + 1 }, (_, i) => 10 ** (low + i));
-  return { domain: [ticks[0], ticks[ticks.length - 1]], ticks };
+  return { domain: [ticks[0]!, ticks[ticks.length - 1]!], ticks };
 }
 
 /** Documents read against time, both on scales of tens: what lies high and to the right is worth a look. */

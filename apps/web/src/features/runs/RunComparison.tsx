@@ -93,8 +93,8 @@ function AskedAgain({ first, second }: { first: KeptRunDetail; second: KeptRunDe
   const ask = async () => {
     setProblem(null);
     try {
-      await compare({ first: sides[0], second: sides[1] }).unwrap();
-      await measure({ first: sides[0], second: sides[1], times: timesEach }).unwrap();
+      await compare({ first: sides[0]!, second: sides[1]! }).unwrap();
+      await measure({ first: sides[0]!, second: sides[1]!, times: timesEach }).unwrap();
     } catch (error) {
       setProblem(problemText(error));
     }

@@ -40,7 +40,7 @@ export function moveStageTo(view: EditorView, at: number, to: number): void {
   const text = (stage: PlacedStage) => state.sliceDoc(stage.from, stage.to);
   const offset = Math.max(0, state.selection.main.head - moved.from);
   // What stands between two stages stays between the places.
-  const changes = stages.slice(first, last + 1).map((place, i) => ({ from: place.from, to: place.to, insert: text(order[first + i]) }));
+  const changes = stages.slice(first, last + 1).map((place, i) => ({ from: place.from, to: place.to, insert: text(order[first + i]!) }));
   const change = state.changes(changes);
   const start = change.mapPos(stages[to].from, -1);
   view.dispatch({
@@ -79,6 +79,6 @@ export function format(view: EditorView): boolean {
 function samePlace(head: number, before: readonly PlacedStage[], after: readonly PlacedStage[]): number {
   const at = before.findLastIndex(({ from }) => from <= head);
   if (at < 0) return 0;
-  const { from, to } = after[at];
-  return Math.min(to, from + (head - before[at].from));
+  const { from, to } = after[at]!;
+  return Math.min(to, from + (head - before[at]!.from));
 }

@@ -44,7 +44,7 @@ const marks = {
 
 /** The colour of a token, from the tokens around it. */
 function markOf(tokens: readonly Token[], i: number, leading: boolean): Decoration | undefined {
-  const token = tokens[i];
+  const token = tokens[i]!;
   const before = tokens[i - 1];
   const after = tokens[i + 1];
   switch (token.kind) {

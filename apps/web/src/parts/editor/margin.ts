@@ -90,10 +90,10 @@ function markersOf(doc: Text, data: MarginData): RangeSet<GutterMarker> {
   if (lines.length === 0) return RangeSet.empty;
   const most = Math.max(...lines.map(({ rowsIn, rowsOut }) => Math.max(rowsIn, rowsOut)));
   const byLine = new Map(lines.map((line) => [line.line, line]));
-  const last = lines[lines.length - 1].line;
+  const last = lines[lines.length - 1]!.line;
   const markers: Range<GutterMarker>[] = [];
-  let width = flowWidth(lines[0].rowsIn, most);
-  for (let number = lines[0].line; number <= Math.min(doc.lines, last); number++) {
+  let width = flowWidth(lines[0]!.rowsIn, most);
+  for (let number = lines[0]!.line; number <= Math.min(doc.lines, last); number++) {
     const line = byLine.get(number);
     const next = line === undefined ? width : flowWidth(line.rowsOut, most);
     markers.push(new FlowMarker(width, next, line, data).range(doc.line(number).from));

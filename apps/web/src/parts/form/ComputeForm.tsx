@@ -47,7 +47,7 @@ export function ComputeForm({ checked, stage, onText }: { checked: CheckedStage;
             isSound={isValue}
             onChange={(text) => write(rows.map((old, k) => (k === i ? { ...old, text } : old)))}
           />
-          <Example row={first} target={stage.assignments[i].target} />
+          <Example row={first} target={stage.assignments[i]!.target} />
           {rows.length > 1 && <RemoveButton label="Remove the field" onClick={() => write(rows.filter((_, k) => k !== i))} />}
         </Box>
       ))}

@@ -59,7 +59,7 @@ export function JoinForm({
   const { text } = useWrittenText();
   const views = pipelines.filter(({ view }) => view).map(({ name }) => name);
   const isCollection = collections.some(({ name }) => name === stage.source);
-  const partner = stage.target.names[stage.target.names.length - 1];
+  const partner = stage.target.names[stage.target.names.length - 1]!;
   const conjuncts = stage.condition.kind === 'and' ? stage.condition.operands : [stage.condition];
   const now = readJoin(stage);
   const { name, conditions } = now;
@@ -166,6 +166,6 @@ export function JoinForm({
 /** A condition that pairs nothing that is known yet stands in for one that is to come. */
 function isUntouched(conjuncts: readonly Expression[], leftFields: ReadonlySet<string>, known: number): boolean {
   const [only] = conjuncts;
-  if (conjuncts.length !== 1 || known === 0 || only.kind !== 'comparison') return false;
+  if (only === undefined || conjuncts.length !== 1 || known === 0 || only.kind !== 'comparison') return false;
   return printExpression(only.right) === '@.id' && leftFields.has('@.id');
 }

@@ -47,7 +47,7 @@ export function useCounts(line: number, form: ConditionForm): Counts {
         return;
       }
       const { rows, alone } = (await answer.json()) as ConditionCountsAnswer;
-      const byText = new Map(key.split('\n').map((condition, i) => [condition, alone[i]]));
+      const byText = new Map(key.split('\n').map((condition, i) => [condition, alone[i] ?? null]));
       setCounts({ alone: byText, reaching: rows, together: whole === undefined ? undefined : (byText.get(whole) ?? undefined) });
     },
     pauseMs,

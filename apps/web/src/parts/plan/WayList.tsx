@@ -8,9 +8,9 @@ import { capital, linesText } from './steps.ts';
 /** The ways that were weighed, together for the lines that they are for. */
 export function WayList({ weighed }: { weighed: readonly WeighedWay[] }) {
   return byLines(weighed).map((ways) => (
-    <Fragment key={ways[0].lines.join()}>
+    <Fragment key={ways[0]!.lines.join()}>
       <Heading>
-        Ways weighed for {ways[0].lines.length === 1 ? 'line' : 'lines'} {linesText(ways[0].lines)}
+        Ways weighed for {ways[0]!.lines.length === 1 ? 'line' : 'lines'} {linesText(ways[0]!.lines)}
       </Heading>
       {ways.map((way, i) => (
         <WayRow key={i} way={way} />

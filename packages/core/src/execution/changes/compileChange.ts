@@ -102,14 +102,14 @@ function valueAt(value: Value, segments: readonly Segment[]): Value {
  * made; where something else stands on the way it is left and told.
  */
 function put(at: Json, segments: readonly Segment[], i: number, value: Value, misplaced: (found: Value) => void): Json {
-  const [selector] = segments[i].selectors;
+  const [selector] = segments[i]!.selectors;
   const isLast = i === segments.length - 1;
   const below = (item: Json): Json => (isLast ? (value ?? item) : put(item, segments, i + 1, value, misplaced));
   if (selector.kind === 'wildcard') {
     if (Array.isArray(at)) return at.map(below);
     if (!isObject(at)) return left(at, misplaced);
     const copy: JsonObject = {};
-    for (const name of Object.keys(at)) writeField(copy, name, below(at[name]));
+    for (const name of Object.keys(at)) writeField(copy, name, below(at[name]!));
     return copy;
   }
   if (selector.kind === 'index') {
@@ -121,7 +121,7 @@ function put(at: Json, segments: readonly Segment[], i: number, value: Value, mi
   const found = readField(at, selector.name);
   let next: Value = value;
   if (!isLast) {
-    const makes = found === undefined && value !== undefined && segments[i + 1].selectors[0].kind === 'name';
+    const makes = found === undefined && value !== undefined && segments[i + 1]!.selectors[0]!.kind === 'name';
     if (found === undefined && !makes) return at;
     next = put(found ?? {}, segments, i + 1, value, misplaced);
     if (next === found) return at;

@@ -21,23 +21,23 @@ export class Chains {
   append(group: number): number {
     const place = this.length++;
     if (place === this.next.length) this.next = grownInts(this.next, place * 2);
-    if (this.counts[group]++ === 0) this.first[group] = place;
-    else this.next[this.last[group]] = place;
+    if (this.counts[group]!++ === 0) this.first[group] = place;
+    else this.next[this.last[group]!] = place;
     this.last[group] = place;
     return place;
   }
 
   /** Fills a list, which has as many places as a group, with what stands at the group's, in the order in which they came. */
   read<T>(group: number, from: ArrayLike<T>, into: { [place: number]: T }): void {
-    let place = this.first[group];
-    for (let i = 0, count = this.counts[group]; i < count; i++) {
-      into[i] = from[place];
-      place = this.next[place];
+    let place = this.first[group]!;
+    for (let i = 0, count = this.counts[group]!; i < count; i++) {
+      into[i] = from[place]!;
+      place = this.next[place]!;
     }
   }
 
   countOf(group: number): number {
-    return this.counts[group];
+    return this.counts[group]!;
   }
 
   /** Bytes. */

@@ -10,7 +10,7 @@ export class Counts implements Column {
     this.counts = grownFloats(this.counts, groups);
   }
   add(group: number): void {
-    this.counts[group]++;
+    this.counts[group]!++;
   }
   result(group: number): Value {
     return this.counts[group];

@@ -27,7 +27,7 @@ export class Percentiles implements Column {
     sortFirst(scratch, count);
     const place = (Math.min(100, Math.max(0, percentage)) / 100) * (count - 1);
     const below = Math.floor(place);
-    return between(scratch[below], scratch[Math.min(below + 1, count - 1)], place - below);
+    return between(scratch[below]!, scratch[Math.min(below + 1, count - 1)]!, place - below);
   }
   get held(): number {
     return this.chains.held + this.numbers.byteLength + this.scratch.byteLength;
@@ -43,9 +43,9 @@ function sortFirst(numbers: Float64Array, count: number): void {
     return;
   }
   for (let i = 1; i < count; i++) {
-    const number = numbers[i];
+    const number = numbers[i]!;
     let at = i;
-    for (; at > 0 && numbers[at - 1] > number; at--) numbers[at] = numbers[at - 1];
+    for (; at > 0 && numbers[at - 1]! > number; at--) numbers[at] = numbers[at - 1]!;
     numbers[at] = number;
   }
 }

@@ -19,10 +19,10 @@ export class Sums implements Column {
   }
   add(group: number, value: Json): void {
     this.sums.add(group, value as number);
-    this.counts[group]++;
+    this.counts[group]!++;
   }
   result(group: number): Value {
-    const count = this.counts[group];
+    const count = this.counts[group]!;
     if (count === 0) return undefined;
     const sum = this.sums.valueOf(group);
     return finite(this.isMean ? sum / count : sum);

@@ -17,7 +17,7 @@ export class PairTable {
     const mask = slots.length - 1;
     let at = hashed(first, second) & mask;
     for (;;) {
-      const number = slots[at] - 1;
+      const number = slots[at]! - 1;
       if (number < 0) return this.add(first, second, at);
       if (firsts[number] === first && seconds[number] === second) return number;
       at = (at + 1) & mask;
@@ -41,7 +41,7 @@ export class PairTable {
     const slots = new Int32Array(this.slots.length * 2);
     const mask = slots.length - 1;
     for (let number = 0; number < this.size; number++) {
-      let at = hashed(this.firsts[number], this.seconds[number]) & mask;
+      let at = hashed(this.firsts[number]!, this.seconds[number]!) & mask;
       while (slots[at] !== 0) at = (at + 1) & mask;
       slots[at] = number + 1;
     }

@@ -22,12 +22,12 @@ export class TupleNumbers {
   private numbering(): (...values: Value[]) => number {
     const [first, second] = this.places;
     const [pair] = this.pairs;
-    if (this.places.length === 0) return () => 0;
-    if (this.places.length === 1) return (value) => first.numberOf(value);
+    if (first === undefined) return () => 0;
+    if (second === undefined || pair === undefined) return (value) => first.numberOf(value);
     if (this.places.length === 2) return (a, b) => pair.numberOf(first.numberOf(a), second.numberOf(b));
     return (...values) => {
-      let number = first.numberOf(values[0]);
-      for (let k = 1; k < values.length; k++) number = this.pairs[k - 1].numberOf(number, this.places[k].numberOf(values[k]));
+      let number = first.numberOf(values[0]!);
+      for (let k = 1; k < values.length; k++) number = this.pairs[k - 1]!.numberOf(number, this.places[k]!.numberOf(values[k]));
       return number;
     };
   }
@@ -38,7 +38,7 @@ export class TupleNumbers {
 
   /** A text that is equal to one at a place, and is held already: so that each is held once. */
   heldText(place: number, text: string): Value {
-    const numbers = this.places[place];
+    const numbers = this.places[place]!;
     return numbers.values[numbers.numberOf(text)];
   }
 

@@ -1,3 +1,4 @@
+import type { Several } from '../../values/several.ts';
 import { compileValue } from '../../expressions/compile.ts';
 import type { Site } from '../../expressions/context.ts';
 import type { Compute } from '../../planner/physical.ts';
@@ -21,7 +22,7 @@ export const compute: Operator<Compute> = function* (step, runtime, meter) {
  * through a value that is no object, the row is left alone.
  */
 export function assigned(row: Json, names: readonly string[], value: Value, misplaced: (found: Value) => void): Json {
-  const [first, ...rest] = names;
+  const [first, ...rest] = names as Several<string>;
   if (!isObject(row)) {
     misplaced(row);
     return row;

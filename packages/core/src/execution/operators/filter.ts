@@ -11,8 +11,8 @@ export const filter: Operator<Filter> = function* (step, runtime, meter) {
   parts.forEach((_, k) => (lookedAt[k] = 0));
   const holds = (row: Json): boolean => {
     for (let k = 0; k < tests.length; k++) {
-      lookedAt[k]++;
-      if (!tests[k](row, context)) return false;
+      lookedAt[k]!++;
+      if (!tests[k]!(row, context)) return false;
     }
     return true;
   };
@@ -22,7 +22,7 @@ export const filter: Operator<Filter> = function* (step, runtime, meter) {
     batch.rows.forEach((row, i) => {
       if (!holds(row)) return;
       rows.push(row);
-      positions.push(batch.positions[i]);
+      positions.push(batch.positions[i]!);
     });
     yield { rows, positions, endsTie: batch.endsTie };
   }

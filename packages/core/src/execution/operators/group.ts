@@ -122,7 +122,7 @@ class Groups {
       this.room = Math.max(fewestGroups, this.room * 2);
       for (const column of this.columns) column.grow(this.room);
     }
-    key.forEach((value, k) => this.keys[k].push(typeof value === 'string' ? this.numbers.heldText(k, value) : value));
+    key.forEach((value, k) => this.keys[k]!.push(typeof value === 'string' ? this.numbers.heldText(k, value) : value));
     return group;
   }
 
@@ -145,8 +145,8 @@ function rowMaker({ keys = [], measures }: Group, groups: Groups, context: Conte
   const cells = targets.map((): Value[] => [undefined]);
   const fill = (group: number): void => {
     let at = 0;
-    for (const values of groups.keys) cells[at++][0] = values[group];
-    for (let m = 0; m < groups.columns.length; m++) cells[at++][0] = groups.columns[m].result(group, percentages[m]);
+    for (const values of groups.keys) cells[at++]![0] = values[group];
+    for (let m = 0; m < groups.columns.length; m++) cells[at++]![0] = groups.columns[m]!.result(group, percentages[m]!);
   };
   const isFlat = targets.every((target) => target.length === 1) && new Set(targets.map(([name]) => name)).size === targets.length;
   if (isFlat) {
@@ -159,7 +159,7 @@ function rowMaker({ keys = [], measures }: Group, groups: Groups, context: Conte
   const misplaced = (): void => undefined;
   return (group) => {
     fill(group);
-    return cells.reduce<Json>((row, [value], i) => assigned(row, targets[i], value, misplaced), {} as JsonObject);
+    return cells.reduce<Json>((row, [value], i) => assigned(row, targets[i]!, value, misplaced), {} as JsonObject);
   };
 }
 

@@ -55,7 +55,7 @@ export const hashJoin: Operator<HashJoin> = function* (step, runtime, meter) {
   };
   const candidates = (row: Json): readonly number[] => {
     const keys = leftKeys(row, context);
-    if (keys.length < 2) return keys.length === 0 ? none : under(keys[0]);
+    if (keys.length < 2) return keys.length === 0 ? none : under(keys[0]!);
     // A partner that is met by several elements is one partner, and they stand in insertion order.
     const numbers = new Set<number>();
     for (const key of keys) for (const number of under(key)) numbers.add(number);

@@ -85,8 +85,8 @@ function* keyGroups({ range, absent }: IndexAggregate, index: OrderedIndex): Gen
       min: known,
       max: known,
       count_distinct: known === undefined ? 0 : 1,
-      position: isMissing ? Math.min(first, missing[0]) : first,
+      position: isMissing ? Math.min(first, missing[0]!) : first,
     };
   }
-  if (missing.length > 0 && !counted) yield { ...nothing, count: missing.length, position: missing[0] };
+  if (missing.length > 0 && !counted) yield { ...nothing, count: missing.length, position: missing[0]! };
 }

@@ -10,7 +10,7 @@ export const indexJoin: Operator<IndexJoin> = function* (step, runtime, meter) {
   const { match } = step;
   const { documents } = storeOf(step.collection);
   const index = orderedIndexOf(runtime, step.collection, step.index);
-  const leftKey = compileValue(match.leftKeys[0]);
+  const leftKey = compileValue(match.leftKeys[0]!);
   const isWanted = step.condition && compileCondition(step.condition);
   yield* joinedWith(step, runtime, meter, {
     candidates: (row: Json) => {

@@ -32,7 +32,7 @@ export const indexOnlyScan: Operator<IndexScan & { readonly covering: Covering }
       watch.look(step);
       const to = Math.min(chunk.positions.length, at + most);
       const made: JsonObject[] = [];
-      for (let i = at; i < to; i++) made.push(make(chunk.keys, chunk.order === undefined ? i : chunk.order[i]));
+      for (let i = at; i < to; i++) made.push(make(chunk.keys, chunk.order === undefined ? i : chunk.order[i]!));
       const rows: Json[] = [];
       const places: number[] = [];
       tally.read = 0;
@@ -42,7 +42,7 @@ export const indexOnlyScan: Operator<IndexScan & { readonly covering: Covering }
       wanted -= rows.length;
       yield {
         rows,
-        positions: places.map((place) => chunk.positions[chunk.order === undefined ? at + place : chunk.order[at + place]]),
+        positions: places.map((place) => chunk.positions[chunk.order === undefined ? at + place : chunk.order[at + place]!]!),
         endsTie: step.ordered !== undefined && to === chunk.positions.length,
       };
     }
@@ -64,9 +64,9 @@ interface Chunk {
 /** All entries of the ranges, by the positions of their documents. */
 function* inInsertionOrder({ ranges, covering }: IndexScan, index: OrderedIndex): Generator<Chunk> {
   const columns = ranges.map((range) => index.columnsOf(range));
-  const [first] = columns;
-  const positions = columns.length === 1 ? first.positions : columns.flatMap((one) => one.positions);
-  const keys = columns.length === 1 ? first.keys : index.definition.keys.map((_, k) => columns.flatMap((one) => one.keys[k]));
+  const only = columns.length === 1 ? columns[0] : undefined;
+  const positions = only !== undefined ? only.positions : columns.flatMap((one) => one.positions);
+  const keys = only !== undefined ? only.keys : index.definition.keys.map((_, k) => columns.flatMap((one) => one.keys[k]!));
   if (covering?.absent) {
     for (const position of index.absent) {
       positions.push(position);
@@ -90,7 +90,7 @@ function placesInOrder(positions: readonly number[]): Uint32Array {
     return Uint32Array.from(packed, (both) => both % count);
   }
   const placeAt = new Uint32Array(greatest + 1);
-  for (let i = 0; i < count; i++) placeAt[positions[i]] = i + 1;
+  for (let i = 0; i < count; i++) placeAt[positions[i]!] = i + 1;
   const order = new Uint32Array(count);
   let at = 0;
   for (const place of placeAt) if (place > 0) order[at++] = place - 1;
@@ -104,7 +104,7 @@ function* inIndexOrder(walk: OrderedWalk, index: OrderedIndex, wanted: number | 
   for (const group of entriesInOrder(index, walk)) {
     for (const entry of group) {
       positions.push(entry.position);
-      entry.keys.forEach((value, k) => keys[k].push(value));
+      entry.keys.forEach((value, k) => keys[k]!.push(value));
     }
     if (positions.length < size) continue;
     yield { positions, keys, order: undefined };

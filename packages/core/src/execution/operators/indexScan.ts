@@ -55,11 +55,11 @@ export const indexScan: Operator<IndexScan> = function* (step, runtime, meter) {
 
 /** All positions of the ranges at once, and of documents without an entry where they are wanted; ascending and each once. */
 function* inInsertionOrder(step: IndexScan, index: OrderedIndex): Generator<readonly number[] | Uint32Array> {
-  const found = step.ranges.length === 1 ? index.positionsOf(step.ranges[0]) : step.ranges.flatMap((range) => index.positionsOf(range));
+  const found = step.ranges.length === 1 ? index.positionsOf(step.ranges[0]!) : step.ranges.flatMap((range) => index.positionsOf(range));
   const sorted = Uint32Array.from(step.withAbsent ? [...found, ...index.absent] : found).sort();
   // A document may have several entries: one for each element of an array.
   let kept = 0;
-  for (let i = 0; i < sorted.length; i++) if (i === 0 || sorted[i] !== sorted[i - 1]) sorted[kept++] = sorted[i];
+  for (let i = 0; i < sorted.length; i++) if (i === 0 || sorted[i] !== sorted[i - 1]) sorted[kept++] = sorted[i]!;
   yield sorted.subarray(0, kept);
 }
 

@@ -29,10 +29,10 @@ function united(a: Uint32Array, b: Uint32Array): Uint32Array {
 function shared(a: Uint32Array, b: Uint32Array): Uint32Array {
   const both: number[] = [];
   for (let i = 0, j = 0; i < a.length && j < b.length;) {
-    if (a[i] < b[j]) i++;
-    else if (a[i] > b[j]) j++;
+    if (a[i]! < b[j]!) i++;
+    else if (a[i]! > b[j]!) j++;
     else {
-      both.push(a[i++]);
+      both.push(a[i++]!);
       while (j < b.length && b[j] === a[i - 1]) j++;
     }
   }

@@ -18,7 +18,7 @@ export const partialSort: Operator<PartialSort> = function* (step, runtime, mete
   const ordered = function* (rows: readonly Json[], positions: readonly number[]): Generator<Batch, Iterable<number>> {
     const columns = left.evaluators.map((evaluate) => rows.map((row) => evaluate(row, context)));
     if (rows.length > few) {
-      const keyed = left.keys.map(({ direction, nulls }, k) => ({ values: columns[k], direction, nulls }));
+      const keyed = left.keys.map(({ direction, nulls }, k) => ({ values: columns[k]!, direction, nulls }));
       const ordering = isAscending(positions) ? keyed : [...keyed, byPosition(positions)];
       return yield* sortedInSteps(
         ordering,
@@ -31,10 +31,10 @@ export const partialSort: Operator<PartialSort> = function* (step, runtime, mete
       .map((_, i) => i)
       .sort((a, b) => {
         for (let k = 0; k < columns.length; k++) {
-          const order = left.compare(k, columns[k][a], columns[k][b]);
+          const order = left.compare(k, columns[k]![a], columns[k]![b]);
           if (order !== 0) return order;
         }
-        return positions[a] - positions[b];
+        return positions[a]! - positions[b]!;
       });
   };
 
@@ -45,16 +45,16 @@ export const partialSort: Operator<PartialSort> = function* (step, runtime, mete
     const rows: Json[] = [];
     const positions: number[] = [];
     for (let i = 0; i < batch.rows.length; i++) {
-      const row = batch.rows[i];
+      const row = batch.rows[i]!;
       let ties = held.length > 0;
       for (let k = 0; k < last.length; k++) {
-        const value = given.evaluators[k](row, context);
+        const value = given.evaluators[k]!(row, context);
         ties &&= given.compare(k, last[k], value) === 0;
         last[k] = value;
       }
       if (!ties) yield* giveOut(rows, positions);
       held.push(row);
-      places.push(batch.positions[i]);
+      places.push(batch.positions[i]!);
     }
     runMeter.hold(meter, bytesHeld() - meter.held);
     watch.look(step);
@@ -72,8 +72,8 @@ export const partialSort: Operator<PartialSort> = function* (step, runtime, mete
 
   function* giveOut(rows: Json[], positions: number[]): Generator<Batch> {
     for (const i of held.length > 1 ? yield* ordered(held, places) : held.keys()) {
-      rows.push(held[i]);
-      positions.push(places[i]);
+      rows.push(held[i]!);
+      positions.push(places[i]!);
     }
     held = [];
     places = [];

@@ -29,5 +29,5 @@ function putAt(owner: JsonObject, names: readonly string[], value: Json): void {
     if (next !== below) writeField(at, name, next);
     at = next;
   }
-  writeField(at, names[names.length - 1], value);
+  writeField(at, names[names.length - 1]!, value);
 }

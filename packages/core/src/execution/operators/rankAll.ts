@@ -26,14 +26,14 @@ export const rankAll: Operator<Rank> = function* (step, runtime, meter) {
   for (const batch of pulled(step.input, runtime, meter)) {
     let bytes = batch.rows.length * (heldPerRow + heldPerKey * (1 + columns.length));
     for (let i = 0; i < batch.rows.length; i++) {
-      const row = batch.rows[i];
+      const row = batch.rows[i]!;
       rows.push(row);
-      positions.push(batch.positions[i]);
+      positions.push(batch.positions[i]!);
       numbers.push(partitions.numberOf(row, context));
       bytes += ownedByRow(row);
       for (let k = 0; k < columns.length; k++) {
-        const value = reader.evaluators[k](row, context);
-        columns[k].push(value);
+        const value = reader.evaluators[k]!(row, context);
+        columns[k]!.push(value);
         if (value !== undefined) bytes += ownedByKeys[k]?.(value) ?? 0;
       }
     }
@@ -44,18 +44,18 @@ export const rankAll: Operator<Rank> = function* (step, runtime, meter) {
   }
   const keyed: OrderColumn[] = [
     { values: numbers, direction: 'asc', nulls: 'last' },
-    ...step.keys.map(({ direction, nulls }, k) => ({ values: columns[k], direction, nulls })),
+    ...step.keys.map(({ direction, nulls }, k) => ({ values: columns[k]!, direction, nulls })),
     ...(isAscending(positions) ? [] : [byPosition(positions)]),
   ];
   const order = yield* sortedInSteps(keyed, { count: rows.length, step }, runtime, meter);
   const ranks = new Uint32Array(rows.length);
   for (let i = 0, place = 0; i < order.length; i++) {
-    const row = order[i];
-    const before = order[i - 1];
+    const row = order[i]!;
+    const before = order[i - 1]!;
     const isSame = i > 0 && numbers[before] === numbers[row];
     place = isSame ? place + 1 : 1;
     const ties = isSame && columns.every((column, k) => reader.compare(k, column[before], column[row]) === 0);
-    ranks[row] = nextRank(step, isSame ? ranks[before] : 0, place, ties);
+    ranks[row] = nextRank(step, isSame ? ranks[before]! : 0, place, ties);
     if (i % 65_536 !== 65_535) continue;
     watch.look(step);
     yield stillWorking;

@@ -58,12 +58,12 @@ export const rankBest: Operator<Rank & { readonly atMost: number }> = function* 
     const places = ['position', 'arrival'] as const;
     const byPlace = places.map((place) => ({ values: candidates.map((one) => one[place]), direction: 'asc', nulls: 'last' }) as const);
     const order = yield* sortedInSteps([...columns, ...byPlace], { count: candidates.length, step }, runtime, meter);
-    return Array.from(order, (i) => candidates[i]);
+    return Array.from(order, (i) => candidates[i]!);
   };
   const cut = function* (partition: Partition): Generator<Batch> {
     const inOrder = yield* sorted(partition);
     inOrder.forEach((one, i) => {
-      const before = inOrder[i - 1];
+      const before = inOrder[i - 1]!;
       one.rank = nextRank(step, before?.rank ?? 0, i + 1, i > 0 && compare(before, one) === 0);
     });
     for (const one of partition.candidates) held -= one.bytes;
@@ -83,9 +83,9 @@ export const rankBest: Operator<Rank & { readonly atMost: number }> = function* 
    */
   const take = ({ rows, positions }: Batch, from: number): { next: number; full: Partition | undefined } => {
     for (let i = from; i < rows.length; i++) {
-      const row = rows[i];
+      const row = rows[i]!;
       const partition = (partitions[numbers.numberOf(row, context)] ??= { candidates: [], cutAt: firstCut, last: undefined });
-      const first = reader.evaluators[0](row, context);
+      const first = reader.evaluators[0]!(row, context);
       // It comes after as many as are kept.
       if (partition.last !== undefined && reader.compare(0, first, partition.last.keys[0]) > 0) continue;
       const keys = reader.evaluators.map((evaluate, k) => (k === 0 ? first : evaluate(row, context)));
@@ -94,7 +94,7 @@ export const rankBest: Operator<Rank & { readonly atMost: number }> = function* 
         if (value !== undefined) bytes += ownedByKeys[k]?.(value) ?? 0;
       });
       held += bytes;
-      partition.candidates.push({ row, position: positions[i], arrival: arrival++, keys, bytes, rank: 0 });
+      partition.candidates.push({ row, position: positions[i]!, arrival: arrival++, keys, bytes, rank: 0 });
       if (partition.candidates.length >= partition.cutAt) return { next: i + 1, full: partition };
     }
     return { next: rows.length, full: undefined };

@@ -27,7 +27,7 @@ export const sample: Operator<TakeSample> = function* (step, runtime, meter) {
       if (place < step.count) {
         const before = taken[place];
         bytes += heldPerTaken + bytesOf(row) - (before === undefined ? 0 : heldPerTaken + bytesOf(before.row));
-        taken[place] = { row, position: batch.positions[i], arrival };
+        taken[place] = { row, position: batch.positions[i]!, arrival };
       }
       arrival++;
     });

@@ -20,24 +20,24 @@ export const sort: Operator<Sort> = function* (step, runtime, meter) {
   for (const batch of pulled(step.input, runtime, meter)) {
     let bytes = batch.rows.length * (heldPerRow + heldPerKey * columns.length);
     for (let i = 0; i < batch.rows.length; i++) {
-      rows.push(batch.rows[i]);
-      positions.push(batch.positions[i]);
-      if (ownedByRow !== undefined) bytes += ownedByRow(batch.rows[i]);
+      rows.push(batch.rows[i]!);
+      positions.push(batch.positions[i]!);
+      if (ownedByRow !== undefined) bytes += ownedByRow(batch.rows[i]!);
     }
     reader.evaluators.forEach((evaluate, k) => {
-      const column = columns[k];
+      const column = columns[k]!;
       for (const row of batch.rows) column.push(evaluate(row, context));
       if (!isComputed[k]) return;
       for (let i = rows.length - batch.rows.length; i < rows.length; i++) {
         const value = column[i];
-        if (value !== undefined) bytes += ownedByKeys[k](value);
+        if (value !== undefined) bytes += ownedByKeys[k]!(value);
       }
     });
     runMeter.hold(meter, bytes);
     watch.look(step);
     yield stillWorking;
   }
-  const keyed = step.keys.map(({ direction, nulls }, k) => ({ values: columns[k], direction, nulls }));
+  const keyed = step.keys.map(({ direction, nulls }, k) => ({ values: columns[k]!, direction, nulls }));
   const order = yield* sortedInSteps(
     isAscending(positions) ? keyed : [...keyed, byPosition(positions)],
     { count: rows.length, step },
@@ -49,9 +49,9 @@ export const sort: Operator<Sort> = function* (step, runtime, meter) {
     const size = Math.min(order.length - from, most);
     const batch = { rows: new Array<Json>(size), positions: new Array<number>(size) };
     for (let i = 0; i < size; i++) {
-      const row = order[from + i];
-      batch.rows[i] = rows[row];
-      batch.positions[i] = positions[row];
+      const row = order[from + i]!;
+      batch.rows[i] = rows[row]!;
+      batch.positions[i] = positions[row]!;
     }
     // What a row is made of goes on with it.
     if (ownedByRow !== undefined) runMeter.hold(meter, -batch.rows.reduce<number>((sum, row) => sum + ownedByRow(row), 0));

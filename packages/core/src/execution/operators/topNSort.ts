@@ -38,7 +38,7 @@ export const topNSort: Operator<TopNSort> = function* (step, runtime, meter) {
     const places = kept.map(({ position }) => position);
     if (!isAscending(places)) columns.push(byPosition(places));
     const order = yield* sortedInSteps(columns, { count: kept.length, step, heldEach: heldPerRow + heldWhileSorting }, runtime, meter);
-    kept = Array.from(order.subarray(0, step.count), (i) => kept[i]);
+    kept = Array.from(order.subarray(0, step.count), (i) => kept[i]!);
     if (kept.length === step.count) last = kept[step.count - 1];
     runMeter.hold(meter, kept.reduce((sum, one) => sum + one.bytes, 0) - meter.held);
   };
@@ -49,17 +49,17 @@ export const topNSort: Operator<TopNSort> = function* (step, runtime, meter) {
    * @returns how many rows have been looked at
    */
   const take = ({ rows, positions }: Batch, from: number): number => {
-    const [evaluate] = reader.evaluators;
+    const evaluate = reader.evaluators[0]!;
     for (let i = from; i < rows.length; i++) {
-      const row = rows[i];
+      const row = rows[i]!;
       const first = evaluate(row, context);
       if (last !== undefined && reader.compare(0, first, last.keys[0]) > 0) continue;
       const keys = reader.evaluators.map((further, k) => (k === 0 ? first : further(row, context)));
       const size = keys.reduce<number>(
-        (sum, key, k) => sum + heldPerKey + (key === undefined ? 0 : ownedByKeys[k](key)),
+        (sum, key, k) => sum + heldPerKey + (key === undefined ? 0 : ownedByKeys[k]!(key)),
         heldPerRow + heldPerCandidate + ownedByRow(row),
       );
-      kept.push({ row, position: positions[i], keys, bytes: size });
+      kept.push({ row, position: positions[i]!, keys, bytes: size });
       gathered += size;
       if (kept.length >= gather) return i + 1;
     }

@@ -26,15 +26,15 @@ export const unnest: Operator<Unnest> = function* (step, runtime, meter) {
     let rows: Json[] = [];
     let positions: number[] = [];
     for (let i = 0; i < batch.rows.length; i++) {
-      const row = batch.rows[i];
+      const row = batch.rows[i]!;
       const elements = elementsOf(read(row, context));
       if (elements.length === 0 && step.keepEmpty) {
         rows.push(withElement(row, undefined, undefined));
-        positions.push(batch.positions[i]);
+        positions.push(batch.positions[i]!);
       }
       for (let k = 0; k < elements.length; k++) {
         rows.push(withElement(row, elements[k], k));
-        positions.push(batch.positions[i]);
+        positions.push(batch.positions[i]!);
         if (rows.length < most) continue;
         watch.look(step);
         yield { rows, positions };

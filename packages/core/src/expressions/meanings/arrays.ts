@@ -39,7 +39,7 @@ export function medianOf(array: Json[]): number | undefined {
   const numbers = Float64Array.from(numbersOf(array)).sort();
   if (numbers.length === 0) return undefined;
   const middle = numbers.length >> 1;
-  return numbers.length % 2 === 1 ? numbers[middle] : halfway(numbers[middle - 1], numbers[middle]);
+  return numbers.length % 2 === 1 ? numbers[middle] : halfway(numbers[middle - 1]!, numbers[middle]!);
 }
 
 /** The sum of two numbers may be beyond a double where half of it is not. */

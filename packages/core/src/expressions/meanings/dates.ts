@@ -11,7 +11,8 @@ interface Moment {
 
 const form = /^(\d{4})-(\d{2})-(\d{2})(?:([Tt ])(\d{2}):(\d{2}):(\d{2})(\.\d+)?([Zz]|[+-]\d{2}:\d{2})?)?$/;
 const day = 86_400_000;
-const fixed: Record<string, number> = { week: 7 * day, day, hour: 3_600_000, minute: 60_000, second: 1_000, millisecond: 1 };
+const fixed = { week: 7 * day, day, hour: 3_600_000, minute: 60_000, second: 1_000, millisecond: 1 };
+const fixedUnits: Readonly<Record<string, number>> = fixed;
 
 function read(text: unknown): Moment | undefined {
   const found = typeof text === 'string' ? form.exec(text) : null;
@@ -19,10 +20,13 @@ function read(text: unknown): Moment | undefined {
   const [, year, month, date, separator, hour = '0', minute = '0', second = '0', fraction = '', zone = ''] = found;
   const numbers = [year, month, date, hour, minute, second].map(Number);
   const local =
-    atFields(numbers[0], numbers[1] - 1, numbers[2]) + Number(hour) * fixed.hour + Number(minute) * fixed.minute + Number(second) * 1_000;
+    atFields(numbers[0]!, numbers[1]! - 1, numbers[2]!) +
+    Number(hour) * fixed.hour +
+    Number(minute) * fixed.minute +
+    Number(second) * 1_000;
   const valid =
-    numbers[1] >= 1 && numbers[1] <= 12 && numbers[2] >= 1 && numbers[2] <= daysIn(numbers[0], numbers[1] - 1) &&
-    numbers[3] <= 23 && numbers[4] <= 59 && numbers[5] <= 60; // prettier-ignore
+    numbers[1]! >= 1 && numbers[1]! <= 12 && numbers[2]! >= 1 && numbers[2]! <= daysIn(numbers[0]!, numbers[1]! - 1) &&
+    numbers[3]! <= 23 && numbers[4]! <= 59 && numbers[5]! <= 60; // prettier-ignore
   if (!valid) return undefined;
   const sign = zone.startsWith('-') ? -1 : 1;
   const offsetMinutes = zone.length === 6 ? sign * (Number(zone.slice(1, 3)) * 60 + Number(zone.slice(4))) : 0;
@@ -61,7 +65,7 @@ export function dateTrunc(unit: unknown, date: unknown): string | undefined {
   const at = new Date(moment.local);
   if (unit === 'year') return write(moment, atFields(at.getUTCFullYear(), 0, 1));
   if (unit === 'month') return write(moment, atFields(at.getUTCFullYear(), at.getUTCMonth(), 1));
-  const step = fixed[unit];
+  const step = fixedUnits[unit];
   if (step === undefined) return undefined;
   // 1970-01-01 was a Thursday; weeks begin on Monday.
   const shift = unit === 'week' ? 3 * day : 0;
@@ -72,7 +76,7 @@ export function dateAdd(date: unknown, n: number, unit: unknown): string | undef
   const moment = read(date);
   if (moment === undefined || typeof unit !== 'string' || !Number.isInteger(n)) return undefined;
   if (unit === 'year' || unit === 'month') return write(moment, addMonths(moment.local, unit === 'year' ? n * 12 : n));
-  const step = fixed[unit];
+  const step = fixedUnits[unit];
   return step === undefined ? undefined : write(moment, moment.local + n * step);
 }
 
@@ -95,7 +99,7 @@ export function dateDiff(unit: unknown, from: unknown, to: unknown): number | un
     const months = wholeMonths(a.local, end);
     return unit === 'month' ? months : Math.trunc(months / 12) + 0;
   }
-  const step = fixed[unit];
+  const step = fixedUnits[unit];
   return step === undefined ? undefined : Math.trunc((end - a.local) / step) + 0;
 }
 

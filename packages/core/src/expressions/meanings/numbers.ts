@@ -10,7 +10,7 @@ export function round(x: number, digits: unknown): number | undefined {
   const places = typeof digits === 'number' ? digits : 0;
   if (!Number.isInteger(places) || Math.abs(places) > 100) return undefined;
   // Shifting the decimal exponent keeps 1.005 a half: x * 100 would be 100.49999999999999.
-  const [mantissa, exponent = '0'] = String(Math.abs(x)).split('e');
+  const [mantissa = '', exponent = '0'] = String(Math.abs(x)).split('e');
   const shifted = Number(`${mantissa}e${Number(exponent) + places}`);
   const whole = shifted < roomy ? String(Math.round(shifted)) : roundedDigits(mantissa, Number(exponent) + places);
   const [back, backExponent = '0'] = whole.split('e');

@@ -66,8 +66,8 @@ export class EntryBlocks {
 
   private account(key: number, value: Value, sign: 1 | -1): void {
     this.keyBytes += sign * (8 + estimateBytes(value));
-    if (value === undefined) this.missingKeys[key] += sign;
-    else if (value === null) this.nullKeys[key] += sign;
+    if (value === undefined) this.missingKeys[key]! += sign;
+    else if (value === null) this.nullKeys[key]! += sign;
   }
 
   /** About how many different values the first keys have together, from a few blocks. */
@@ -76,7 +76,7 @@ export class EntryBlocks {
     let looked = 0;
     let different = 0;
     for (let i = 0; i < this.blocks.length; i += step) {
-      const { keys, positions } = this.blocks[i];
+      const { keys, positions } = this.blocks[i]!;
       const columns = keys.slice(0, keyCount);
       looked += positions.length;
       for (let k = 0; k < positions.length; k++)
@@ -87,19 +87,19 @@ export class EntryBlocks {
 
   /** How many entries have null at a key, and how many have nothing there. */
   emptyAt(key: number): EmptyEntries {
-    return { nulls: this.nullKeys[key], missing: this.missingKeys[key] };
+    return { nulls: this.nullKeys[key]!, missing: this.missingKeys[key]! };
   }
 
   protected compareKeys(a: readonly Value[], b: readonly Value[]): number {
     for (let k = 0; k < this.signs.length; k++) {
       const order = compareValues(a[k], b[k]);
-      if (order !== 0) return order * this.signs[k];
+      if (order !== 0) return order * this.signs[k]!;
     }
     return 0;
   }
 
   protected take(position: number, tuple: KeyTuple): void {
-    const { block, offset } = this.seek((keys, i, positions) => this.compareEntry(keys, i, tuple) || positions[i] - position);
+    const { block, offset } = this.seek((keys, i, positions) => this.compareEntry(keys, i, tuple) || positions[i]! - position);
     const found = this.blocks[block];
     if (found?.positions[offset] !== position) return;
     found.positions.splice(offset, 1);
@@ -111,14 +111,14 @@ export class EntryBlocks {
   protected put(position: number, tuple: KeyTuple): void {
     this.entries++;
     tuple.forEach((value, k) => this.account(k, value, 1));
-    const cursor = this.seek((keys, i, positions) => this.compareEntry(keys, i, tuple) || positions[i] - position);
+    const cursor = this.seek((keys, i, positions) => this.compareEntry(keys, i, tuple) || positions[i]! - position);
     if (this.blocks.length === 0) {
       this.blocks.push({ keys: tuple.map((value) => [value]), positions: [position] });
       return;
     }
     // Past the end of all entries the last block takes it.
     const at = Math.min(cursor.block, this.blocks.length - 1);
-    const block = this.blocks[at];
+    const block = this.blocks[at]!;
     const offset = cursor.block > at ? block.positions.length : cursor.offset;
     block.positions.splice(offset, 0, position);
     block.keys.forEach((column, k) => column.splice(offset, 0, tuple[k]));
@@ -126,7 +126,7 @@ export class EntryBlocks {
   }
 
   private split(at: number): void {
-    const block = this.blocks[at];
+    const block = this.blocks[at]!;
     // Appends in key order are common: a full last block stays nearly full.
     const keep = at === this.blocks.length - 1 ? Math.floor(blockLimit * 0.9) : blockLimit >> 1;
     this.blocks.splice(at + 1, 0, { keys: block.keys.map((column) => column.splice(keep)), positions: block.positions.splice(keep) });
@@ -134,8 +134,8 @@ export class EntryBlocks {
 
   protected compareEntry(keys: readonly Value[][], i: number, tuple: KeyTuple): number {
     for (let k = 0; k < tuple.length; k++) {
-      const order = compareValues(keys[k][i], tuple[k]);
-      if (order !== 0) return order * this.signs[k];
+      const order = compareValues(keys[k]![i], tuple[k]);
+      if (order !== 0) return order * this.signs[k]!;
     }
     return 0;
   }
@@ -146,7 +146,7 @@ export class EntryBlocks {
     let high = this.blocks.length;
     while (low < high) {
       const middle = (low + high) >> 1;
-      const { keys, positions } = this.blocks[middle];
+      const { keys, positions } = this.blocks[middle]!;
       if (compare(keys, positions.length - 1, positions) < 0) low = middle + 1;
       else high = middle;
     }
@@ -163,23 +163,23 @@ export class EntryBlocks {
   }
 
   protected bounds({ fixed, interval }: IndexRange): [Cursor, Cursor] {
-    const sign = this.signs[fixed.length];
+    const sign = this.signs[fixed.length]!;
     const compareFixed = (keys: readonly Value[][], i: number) => this.compareEntry(keys, i, fixed);
     const first = interval && (sign > 0 ? interval.low : interval.high);
     const last = interval && (sign > 0 ? interval.high : interval.low);
     const start = this.seek(
-      (keys, i) => compareFixed(keys, i) || (first === undefined ? 0 : sign * compareToCut(keys[fixed.length][i], first)),
+      (keys, i) => compareFixed(keys, i) || (first === undefined ? 0 : sign * compareToCut(keys[fixed.length]![i], first)),
     );
     // One past the range: the first entry that lies after it.
     const end = this.seek(
-      (keys, i) => compareFixed(keys, i) || (last === undefined ? -1 : sign * compareToCut(keys[fixed.length][i], last)),
+      (keys, i) => compareFixed(keys, i) || (last === undefined ? -1 : sign * compareToCut(keys[fixed.length]![i], last)),
     );
     return [start, end];
   }
 
   /** Whether there is an entry of a document under its keys, found as a lookup finds it. */
   has(position: number, tuple: KeyTuple): boolean {
-    const { block, offset } = this.seek((keys, i, positions) => this.compareEntry(keys, i, tuple) || positions[i] - position);
+    const { block, offset } = this.seek((keys, i, positions) => this.compareEntry(keys, i, tuple) || positions[i]! - position);
     const found = this.blocks[block];
     if (found?.positions[offset] !== position) return false;
     return this.compareKeys(tuple, found.keys.map((column) => column[offset])) === 0; // prettier-ignore
@@ -189,6 +189,6 @@ export class EntryBlocks {
 /** Those of some values that a stretch of an order names. */
 function picked<T>(values: readonly T[], order: Uint32Array, from: number, to: number): T[] {
   const taken: T[] = [];
-  for (let i = from; i < to; i++) taken.push(values[order[i]]);
+  for (let i = from; i < to; i++) taken.push(values[order[i]!]!);
   return taken;
 }

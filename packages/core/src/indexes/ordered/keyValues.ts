@@ -43,9 +43,9 @@ export class KeyReader {
     const { evaluators } = this;
     let isThere = false;
     for (let k = 0; k < evaluators.length; k++) {
-      const value = evaluators[k](document, this.context);
+      const value = evaluators[k]!(document, this.context);
       isThere ||= value !== undefined;
-      columns[k].push(value);
+      columns[k]!.push(value);
     }
     if (!isThere) for (const column of columns) column.pop();
     return isThere;

@@ -39,7 +39,7 @@ export class OrderedIndex extends SortedEntries implements BuiltIndex {
       else if (index.reader.putInto(columns, document)) positions.push(position);
       else if (index.reader.isCovered(document)) index.absentPositions.push(position);
     }
-    const keyed = definition.keys.flatMap(({ direction }, k) => entryOrder(columns[k], direction));
+    const keyed = definition.keys.flatMap(({ direction }, k) => entryOrder(columns[k]!, direction));
     const sorting = orderInSteps(keyed, positions.length);
     let sorted = sorting.next();
     for (; !sorted.done; sorted = sorting.next()) yield { phase: 'sorting', share: sorted.value };
@@ -57,7 +57,7 @@ export class OrderedIndex extends SortedEntries implements BuiltIndex {
     const tuples = this.reader.tuplesOf(document);
     if (tuples.length === 0 && this.reader.isCovered(document)) this.absentPositions.push(position);
     for (const tuple of tuples) {
-      tuple.forEach((value, k) => columns[k].push(value));
+      tuple.forEach((value, k) => columns[k]!.push(value));
       positions.push(position);
     }
   }
@@ -88,7 +88,7 @@ export class OrderedIndex extends SortedEntries implements BuiltIndex {
     const coming: KeyTuple[] = changes.flatMap(({ after }) => (after === undefined ? [] : this.reader.tuplesOf(after)));
     const taken = coming.find((tuple) => this.positionsOf({ fixed: tuple }).some((position) => !leaving.has(position)));
     const sorted = [...coming].sort((a, b) => this.compareKeys(a, b));
-    const repeated = taken ?? sorted.find((tuple, i) => i > 0 && this.compareKeys(sorted[i - 1], tuple) === 0);
+    const repeated = taken ?? sorted.find((tuple, i) => i > 0 && this.compareKeys(sorted[i - 1]!, tuple) === 0);
     return repeated === undefined ? undefined : new UniqueViolation(this.definition.name, repeated);
   }
 
@@ -132,7 +132,7 @@ export class OrderedIndex extends SortedEntries implements BuiltIndex {
     return found
       .sort((a, b) => {
         for (let k = first + 1; k < keyCount; k++) {
-          const order = compareInOrder(a.keys[k], b.keys[k], backwards === (this.signs[k] === -1) ? 1 : -1, nulls[k - first]);
+          const order = compareInOrder(a.keys[k], b.keys[k], backwards === (this.signs[k] === -1) ? 1 : -1, nulls[k - first]!);
           if (order !== 0) return order;
         }
         return a.position - b.position;
@@ -159,7 +159,7 @@ function sortedPlace(sorted: readonly number[], value: number): number {
   let high = sorted.length;
   while (low < high) {
     const middle = (low + high) >> 1;
-    if (sorted[middle] < value) low = middle + 1;
+    if (sorted[middle]! < value) low = middle + 1;
     else high = middle;
   }
   return low;

@@ -20,7 +20,7 @@ export interface RangesInTurn {
 export function rangesInTurn(ranges: readonly IndexRange[], directions: readonly Direction[]): RangesInTurn | undefined {
   let overlap = false;
   let partedBy = -1;
-  let sharedKeys = ranges.length === 1 ? ranges[0].fixed.length : Infinity;
+  let sharedKeys = ranges.length === 1 ? ranges[0]!.fixed.length : Infinity;
   const sorted = [...ranges].sort((a, b) => {
     const found = compareRanges(a, b, directions);
     if (found === undefined) overlap = true;
@@ -29,7 +29,7 @@ export function rangesInTurn(ranges: readonly IndexRange[], directions: readonly
   if (overlap) return undefined;
   for (let i = 1; i < sorted.length; i++) {
     // A sort has compared all neighbours, so that none of them overlap.
-    const key = compareRanges(sorted[i - 1], sorted[i], directions)?.key ?? 0;
+    const key = compareRanges(sorted[i - 1]!, sorted[i]!, directions)?.key ?? 0;
     partedBy = Math.max(partedBy, key);
     sharedKeys = Math.min(sharedKeys, key);
   }

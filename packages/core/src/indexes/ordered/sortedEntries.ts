@@ -13,7 +13,7 @@ export class SortedEntries extends EntryBlocks {
     let before: { keys: readonly Value[]; position: number } | undefined;
     for (const { keys, positions } of this.blocks) {
       for (let i = 0; i < positions.length; i++) {
-        const after = { keys: keys.map((column) => column[i]), position: positions[i] };
+        const after = { keys: keys.map((column) => column[i]), position: positions[i]! };
         if (before !== undefined) {
           const order = this.compareKeys(before.keys, after.keys) || before.position - after.position;
           yield { before: before.keys, after: after.keys, order };
@@ -28,8 +28,8 @@ export class SortedEntries extends EntryBlocks {
     const [start, end] = this.bounds(range);
     if (start.block > end.block || (start.block === end.block && start.offset >= end.offset)) return 0;
     if (start.block === end.block) return end.offset - start.offset;
-    let count = this.blocks[start.block].positions.length - start.offset + end.offset;
-    for (let block = start.block + 1; block < end.block; block++) count += this.blocks[block].positions.length;
+    let count = this.blocks[start.block]!.positions.length - start.offset + end.offset;
+    for (let block = start.block + 1; block < end.block; block++) count += this.blocks[block]!.positions.length;
     return count;
   }
 
@@ -38,10 +38,10 @@ export class SortedEntries extends EntryBlocks {
     const found: number[] = [];
     const [start, end] = this.bounds(range);
     for (let block = start.block; block <= end.block && block < this.blocks.length; block++) {
-      const { positions } = this.blocks[block];
+      const { positions } = this.blocks[block]!;
       const from = block === start.block ? start.offset : 0;
       const to = block === end.block ? end.offset : positions.length;
-      for (let i = from; i < to; i++) found.push(positions[i]);
+      for (let i = from; i < to; i++) found.push(positions[i]!);
     }
     return found;
   }
@@ -51,10 +51,10 @@ export class SortedEntries extends EntryBlocks {
     const [start, end] = this.bounds(range);
     let left = place;
     for (let block = start.block; block <= end.block && block < this.blocks.length; block++) {
-      const { keys, positions } = this.blocks[block];
+      const { keys, positions } = this.blocks[block]!;
       const from = block === start.block ? start.offset : 0;
       const to = block === end.block ? end.offset : positions.length;
-      if (left < to - from) return { position: positions[from + left], keys: keys.map((column) => column[from + left]) };
+      if (left < to - from) return { position: positions[from + left]!, keys: keys.map((column) => column[from + left]) };
       left -= Math.max(0, to - from);
     }
     return undefined;
@@ -67,11 +67,11 @@ export class SortedEntries extends EntryBlocks {
     const [start, end] = this.bounds(range);
     let at = 0;
     for (let block = start.block; block <= end.block && block < this.blocks.length; block++) {
-      const { keys, positions } = this.blocks[block];
+      const { keys, positions } = this.blocks[block]!;
       const from = block === start.block ? start.offset : 0;
       const to = block === end.block ? end.offset : positions.length;
       copyInto(found.positions, at, positions, from, to);
-      for (let k = 0; k < keys.length; k++) copyInto(found.keys[k], at, keys[k], from, to);
+      for (let k = 0; k < keys.length; k++) copyInto(found.keys[k]!, at, keys[k]!, from, to);
       at += Math.max(0, to - from);
     }
     return found;
@@ -93,16 +93,16 @@ export class SortedEntries extends EntryBlocks {
       }
     };
     for (skipEnded(); block <= end.block && offset < endOf(block); skipEnded()) {
-      const { keys, positions } = this.blocks[block];
-      const run = { value: keys[at][offset], first: positions[offset], count: 0 };
+      const { keys, positions } = this.blocks[block]!;
+      const run = { value: keys[at]![offset], first: positions[offset]!, count: 0 };
       for (let goesOn = true; goesOn;) {
-        const to = runEnd(this.blocks[block].keys[at], offset, endOf(block), run.value);
+        const to = runEnd(this.blocks[block]!.keys[at]!, offset, endOf(block), run.value);
         run.count += to - offset;
         offset = to;
         goesOn = to >= endOf(block);
         if (!goesOn) break;
         skipEnded();
-        goesOn = block <= end.block && offset < endOf(block) && sameKey(this.blocks[block].keys[at][offset], run.value);
+        goesOn = block <= end.block && offset < endOf(block) && sameKey(this.blocks[block]!.keys[at]![offset], run.value);
       }
       yield run;
     }
@@ -113,12 +113,12 @@ export class SortedEntries extends EntryBlocks {
     const [start, end] = this.bounds(range);
     let group: IndexEntry[] = [];
     for (const [block, i] of this.walk(start, end, backwards)) {
-      const { keys, positions } = this.blocks[block];
-      if (group.length > 0 && !this.ties(group[0].keys, keys, i, range.fixed.length, keyCount)) {
+      const { keys, positions } = this.blocks[block]!;
+      if (group.length > 0 && !this.ties(group[0]!.keys, keys, i, range.fixed.length, keyCount)) {
         yield group.sort((a, b) => a.position - b.position);
         group = [];
       }
-      group.push({ position: positions[i], keys: keys.map((column) => column[i]) });
+      group.push({ position: positions[i]!, keys: keys.map((column) => column[i]) });
     }
     if (group.length > 0) yield group.sort((a, b) => a.position - b.position);
   }
@@ -132,14 +132,14 @@ export class SortedEntries extends EntryBlocks {
     let group: number[] = [];
     let keysOfGroup: Value[] | undefined;
     for (const [block, i] of this.walk(start, end, backwards)) {
-      const { keys, positions } = this.blocks[block];
+      const { keys, positions } = this.blocks[block]!;
       const same = keysOfGroup !== undefined && this.ties(keysOfGroup, keys, i, range.fixed.length, keyCount);
       if (!same) {
         if (group.length > 0) yield group.sort((a, b) => a - b);
         group = [];
         keysOfGroup = keys.map((column) => column[i]);
       }
-      group.push(positions[i]);
+      group.push(positions[i]!);
     }
     if (group.length > 0) yield group.sort((a, b) => a - b);
   }
@@ -150,7 +150,7 @@ export class SortedEntries extends EntryBlocks {
     for (let n = 0; n <= last - first; n++) {
       const block = backwards ? last - n : first + n;
       const from = block === start.block ? start.offset : 0;
-      const to = block === end.block ? end.offset : this.blocks[block].positions.length;
+      const to = block === end.block ? end.offset : this.blocks[block]!.positions.length;
       for (let m = 0; m < to - from; m++) yield [block, backwards ? to - 1 - m : from + m];
     }
   }
@@ -158,7 +158,7 @@ export class SortedEntries extends EntryBlocks {
   private ties(group: readonly Value[], keys: readonly Value[][], i: number, from: number, to: number): boolean {
     for (let k = from; k < to; k++) {
       const a = group[k] ?? null;
-      const b = keys[k][i] ?? null;
+      const b = keys[k]![i] ?? null;
       if (a !== b && compareValues(a, b) !== 0) return false;
     }
     return true;
@@ -166,7 +166,7 @@ export class SortedEntries extends EntryBlocks {
 }
 
 function copyInto<T>(target: T[], at: number, source: readonly T[], from: number, to: number): void {
-  for (let i = from; i < to; i++) target[at + i - from] = source[i];
+  for (let i = from; i < to; i++) target[at + i - from] = source[i]!;
 }
 function sameKey(a: Value, b: Value): boolean {
   return a === b || compareValues(a, b) === 0;

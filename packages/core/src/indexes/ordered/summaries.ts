@@ -20,7 +20,7 @@ export function extremes(index: OrderedIndex, range: IndexRange): { readonly lea
   if (region === undefined || count === 0) return { least: undefined, greatest: undefined };
   const at = range.fixed.length;
   const ends = [0, count - 1].map((place) => firstOfEqual(index, range.fixed, index.entryAt(region, place)?.keys[at]));
-  const [least, greatest] = index.definition.keys[at].direction === 'desc' ? ends.reverse() : ends;
+  const [least, greatest] = index.definition.keys[at]!.direction === 'desc' ? ends.reverse() : ends;
   return { least, greatest };
 }
 
@@ -29,8 +29,8 @@ function firstOfEqual(index: OrderedIndex, fixed: readonly Value[], value: Value
   if (typeof value !== 'object' || value === null) return value;
   const { positions, keys } = index.columnsOf({ fixed: [...fixed, value] });
   let first = 0;
-  for (let i = 1; i < positions.length; i++) if (positions[i] < positions[first]) first = i;
-  return keys[fixed.length][first];
+  for (let i = 1; i < positions.length; i++) if (positions[i]! < positions[first]!) first = i;
+  return keys[fixed.length]![first];
 }
 
 /** What an index knows of the values of its first key. */

@@ -42,12 +42,12 @@ export class UniqueStage {
       for (const tuple of index.tuplesOf(document)) {
         const isThere = this.mode !== 'instead' && index.positionsOf({ fixed: tuple }).some((at) => !this.isLeaving(at, position));
         const key = keyOfAll(tuple);
-        if (isThere || (this.taken[i].has(key) && !before?.[i].includes(key))) return new UniqueViolation(index.definition.name, tuple);
-        keys[i].push(key);
+        if (isThere || (this.taken[i]!.has(key) && !before?.[i]!.includes(key))) return new UniqueViolation(index.definition.name, tuple);
+        keys[i]!.push(key);
       }
     }
-    before?.forEach((gone, i) => gone.forEach((key) => this.taken[i].delete(key)));
-    keys.forEach((came, i) => came.forEach((key) => this.taken[i].add(key)));
+    before?.forEach((gone, i) => gone.forEach((key) => this.taken[i]!.delete(key)));
+    keys.forEach((came, i) => came.forEach((key) => this.taken[i]!.add(key)));
     if (this.mode === 'replacing') {
       if (identity !== undefined) this.cameWith.set(identity, keys);
       if (position !== undefined) this.leaving.add(position);

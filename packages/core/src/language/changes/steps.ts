@@ -131,7 +131,7 @@ function targetPath(reader: Reader, several: boolean): PathExpression {
   if (!reader.isSign('@') && !reader.isSign('$')) reader.fail('the path of a field');
   const path = parsePath(reader);
   const isPlain = path.segments.every(
-    ({ descendant, selectors }) => !descendant && selectors.length === 1 && ['name', 'wildcard', 'index'].includes(selectors[0].kind),
+    ({ descendant, selectors }) => !descendant && selectors.length === 1 && ['name', 'wildcard', 'index'].includes(selectors[0]!.kind),
   );
   return isPlain && path.segments.length > 0 && (several || isSingle(path)) ? path : reader.reject(findings.notATarget(reader.at(path)));
 }

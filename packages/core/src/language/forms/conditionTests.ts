@@ -41,7 +41,7 @@ function call(label: string, name: string, types: readonly Kind[], takes: 'value
     write: (field, value) => `${name}(${field}, ${value})`,
     read: (expression) => {
       if (expression.kind !== 'call' || expression.name !== name || expression.arguments.length !== 2) return undefined;
-      const [first, second] = expression.arguments;
+      const [first, second] = expression.arguments as [Expression, Expression];
       return isField(first) ? { field: printExpression(first), value: printExpression(second) } : undefined;
     },
   };
@@ -75,7 +75,7 @@ export const conditionTests = {
     },
     read: (expression) => {
       if (expression.kind !== 'and' || expression.operands.length !== 2) return undefined;
-      const [low, high] = expression.operands;
+      const [low, high] = expression.operands as [Expression, Expression];
       if (low.kind !== 'comparison' || high.kind !== 'comparison' || low.operator !== '>=' || high.operator !== '<=') return undefined;
       const field = printExpression(low.left);
       if (!isField(low.left) || field !== printExpression(high.left)) return undefined;
@@ -96,8 +96,8 @@ export const conditionTests = {
     read: (expression) => {
       if (expression.kind !== 'comparison' || expression.operator !== '==') return undefined;
       const { left, right } = expression;
-      if (left.kind !== 'call' || left.name !== 'length' || left.arguments.length !== 1 || !isField(left.arguments[0])) return undefined;
-      return { field: printExpression(left.arguments[0]), value: printExpression(right) };
+      if (left.kind !== 'call' || left.name !== 'length' || left.arguments.length !== 1 || !isField(left.arguments[0]!)) return undefined;
+      return { field: printExpression(left.arguments[0]!), value: printExpression(right) };
     },
   },
   elementWhere: {
@@ -139,7 +139,7 @@ export function splitPair(value: string): [string, string] {
   let depth = 0;
   let quoted = false;
   for (let i = 0; i < inner.length; i++) {
-    const sign = inner[i];
+    const sign = inner[i]!;
     if (quoted && sign === '\\') i++;
     else if (sign === '"') quoted = !quoted;
     else if (quoted) continue;

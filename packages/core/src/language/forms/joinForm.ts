@@ -32,7 +32,8 @@ export function writeJoin({ kind, source, name, conditions }: JoinForm): string 
 
 /** The form with the partner called otherwise, in its conditions too. */
 export function withPartnerName(form: JoinForm, name: string): JoinForm {
-  const [from, to] = [form.name, name].map((one) => one.split('.').pop() ?? one);
+  const last = (one: string) => one.split('.').pop() ?? one;
+  const [from, to] = [last(form.name), last(name)];
   return { ...form, name, conditions: form.conditions.map((condition) => replacePartner(condition, from, to)) };
 }
 

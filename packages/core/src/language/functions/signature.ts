@@ -31,7 +31,7 @@ type Group = FunctionSignature['group'];
 
 /** `name`, `name?`, `name…` of a type; the kind is `value` unless said. */
 function parameter(text: string): ParameterSignature {
-  const [name, type = 'any'] = text.split(':');
+  const [name = '', type = 'any'] = text.split(':');
   const plain = name.replace(/[?…]$/, '');
   const kinds: readonly string[] = ['nodes', 'condition', 'pattern', 'each', 'test'];
   const kind = kinds.includes(type) ? (type as ArgumentKind) : 'value';

@@ -16,7 +16,7 @@ import { covers, no, none, type Gives } from './traits.ts';
 
 /** The name by which the partner is called in `on`: the last part of where it is put. */
 export function partnerName({ target }: Pick<JoinStage, 'target'>): string {
-  return target.names[target.names.length - 1];
+  return target.names[target.names.length - 1]!;
 }
 
 const givesOf: { readonly [K in JoinKind]: Gives } = { join: 'any', leftJoin: 'one or more', gatherJoin: 'one' };
@@ -74,7 +74,7 @@ function parse<K extends JoinKind>(reader: Reader, kind: K): JoinStage<K> {
   const { name: source, id } = parseSourceName(reader);
   reader.expectWord('as');
   const target = parseGivenName(reader);
-  const name = target.names[target.names.length - 1];
+  const name = target.names[target.names.length - 1]!;
   if (reservedWords.has(name) || Object.hasOwn(functionSignatures, name)) reader.reject(findings.reservedName(reader.at(target), name));
   reader.expectWord('on');
   const before = reader.partners;

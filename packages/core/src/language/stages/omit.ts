@@ -44,7 +44,7 @@ function parseOmittedPath(reader: Reader): PathExpression {
   if (!reader.isSign('@') && !reader.isSign('$')) reader.fail('the path of a field');
   const path = parsePath(reader);
   const isPlain = path.segments.every(
-    ({ descendant, selectors }) => !descendant && selectors.length === 1 && ['name', 'wildcard', 'index'].includes(selectors[0].kind),
+    ({ descendant, selectors }) => !descendant && selectors.length === 1 && ['name', 'wildcard', 'index'].includes(selectors[0]!.kind),
   );
   return isPlain && path.segments.length > 0 ? path : reader.reject(findings.notOmitted(reader.at(path)));
 }

@@ -31,7 +31,7 @@ export const select: StageDefinition<SelectStage> = {
     made: ({ items }, field) => {
       const made = madeByItem(items, field, 'put there from');
       // A path that stays where it was is passed on.
-      return made?.isPath && made.from.length === 1 && made.from[0].join('\n') === field.join('\n') ? undefined : made;
+      return made?.isPath && made.from.length === 1 && made.from[0]!.join('\n') === field.join('\n') ? undefined : made;
     },
   },
   check: ({ items }, scope) => {

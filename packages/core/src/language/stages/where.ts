@@ -15,7 +15,7 @@ export const where: StageDefinition<WhereStage> = {
   print: ({ condition }) => {
     const line = `where ${printExpression(condition)}`;
     if (line.length <= lineLength || condition.kind !== 'and') return line;
-    const operand = (i: number) => printExpression({ ...condition, operands: [condition.operands[i]] });
+    const operand = (i: number) => printExpression({ ...condition, operands: [condition.operands[i]!] });
     return `where ${condition.operands.map((_, i) => operand(i)).join('\n  && ')}`;
   },
   expressions: ({ condition }) => [condition],

@@ -119,7 +119,7 @@ export function adviseOn(
     .filter(({ way }) => gains(way))
     .sort((a, b) => a.way.cost - b.way.cost);
   if (together !== undefined && (alone === undefined || together.way.cost < alone.way.cost * shareWorthBuilding)) {
-    const [keys, ...beside] = together.missing;
+    const [keys = [], ...beside] = together.missing;
     return [{ ...suggestionOf(source, chosen, keys, together.way, []), ...(beside.length > 0 && { beside }) }];
   }
   return alone === undefined

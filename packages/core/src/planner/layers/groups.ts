@@ -55,7 +55,7 @@ export function layUnnestedGroup(
   if (!context.mayFuse || !isStage(first, 'unnest') || first.stage.position !== undefined || first.stage.target.names.length !== 1)
     return undefined;
   const end = stages.findIndex(({ stage }, i) => i > 0 && stage.kind !== 'where' && stage.kind !== 'compute' && stage.kind !== 'mark');
-  const last = stages[end];
+  const last = stages[end]!;
   if (end < 0 || (last.stage.kind !== 'group' && last.stage.kind !== 'groupAll')) return undefined;
   const computed: { readonly name: string; readonly expression: Expression }[] = [];
   let isSafe = true;
@@ -87,8 +87,8 @@ export function layUnnestedGroup(
       done.push(id);
     } else if (stage.kind === 'compute') {
       for (const { target, expression } of stage.assignments) {
-        if (target.length !== 1 || target[0] === element || touches([[first.stage.target.names[0]]], [target])) isSafe = false;
-        computed.push({ name: target[0], expression: inlined(expression) });
+        if (target.length !== 1 || target[0] === element || touches([[first.stage.target.names[0]!]], [target])) isSafe = false;
+        computed.push({ name: target[0]!, expression: inlined(expression) });
       }
       done.push(id);
     }
@@ -106,7 +106,7 @@ export function layUnnestedGroup(
     path: first.stage.path,
     element: elementName,
     keepEmpty: first.stage.keepEmpty,
-    condition: conditions.length < 2 ? condition : { kind: 'and', operands: conditions, id: condition.id },
+    condition: condition === undefined || conditions.length < 2 ? condition : { kind: 'and', operands: conditions, id: condition.id },
     stages: done,
   };
   const step: PhysicalStep = {

@@ -12,7 +12,7 @@ export function servingIndex(
 ): IndexStatistics | undefined {
   const serving = indexes.filter(({ definition, built }) => {
     if (built === undefined || definition.where !== undefined || !indexIsAllowed(definition.name)) return false;
-    return keyServed(match, definition.keys[0].text) !== undefined;
+    return keyServed(match, definition.keys[0]!.text) !== undefined;
   });
   return serving.find(({ definition }) => isNamed(definition.name)) ?? serving[0];
 }
@@ -38,12 +38,12 @@ export function singleKey(
   equalities: readonly Expression[],
   index: IndexStatistics,
 ): Pick<JoinMatch, 'leftKeys' | 'rightKeys' | 'residual'> {
-  const at = keyServed(match, index.definition.keys[0].text) ?? 0;
+  const at = keyServed(match, index.definition.keys[0]!.text) ?? 0;
   const tested = equalities.filter((_, i) => i !== at || match.rightIsList);
   const operands = [...tested, ...(match.residual === undefined ? [] : [match.residual])];
   const [first] = operands;
-  const residual: Expression | undefined = operands.length < 2 ? first : { kind: 'and', operands, id: first.id };
-  return { leftKeys: [match.leftKeys[at]], rightKeys: [match.rightKeys[at]], residual };
+  const residual: Expression | undefined = first === undefined || operands.length < 2 ? first : { kind: 'and', operands, id: first.id };
+  return { leftKeys: [match.leftKeys[at]!], rightKeys: [match.rightKeys[at]!], residual };
 }
 
 /** Different first keys of an index, from a few of its ranges where it is built; about. */

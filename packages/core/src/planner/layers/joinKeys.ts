@@ -34,8 +34,8 @@ export function joinKeys(conjuncts: readonly Conjunct[], partner: string): JoinK
             ? [expression.right, expression.left]
             : undefined;
       if (pair !== undefined && !isList) {
-        keys.left.push(pair[0]);
-        keys.right.push(ofPartnerAlone(pair[1], partner));
+        keys.left.push(pair[0]!);
+        keys.right.push(ofPartnerAlone(pair[1]!, partner));
         keys.equalities.push(neverEmpty(expression, partner));
         continue;
       }

@@ -40,7 +40,7 @@ export function tellJoin({ id, collection, partners, rows, index, perKey, usesIn
     way: 'index nested-loop join' as const,
     collection,
     index: index.definition.name,
-    keys: [index.definition.keys[0].text],
+    keys: [index.definition.keys[0]!.text],
     whatIf: false,
     chosen: usesIndex,
     reason: usesIndex ? `looks up the partners of about ${whole.format(rows)} rows` : `would look up ${whole.format(rows)} rows one by one`,

@@ -131,7 +131,7 @@ function greatestRank(target: readonly string[], following: readonly PlannedStag
     if (expression.kind !== 'comparison' || expression.left.kind !== 'path') return [];
     const [reads] = [readsOf(expression.left)];
     const isTarget =
-      reads !== 'all' && reads.length === 1 && reads[0].length === target.length && reads[0].every((name, i) => name === target[i]);
+      reads !== 'all' && reads.length === 1 && reads[0]!.length === target.length && reads[0]!.every((name, i) => name === target[i]);
     if (!isTarget || expression.left.segments.length !== target.length || readsOf(expression.right).length > 0) return [];
     const bound = expression.right.kind === 'literal' ? compileValue(expression.right)({}, makeContext({})) : constant(expression.right);
     if (typeof bound !== 'number') return [];

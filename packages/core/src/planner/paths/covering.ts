@@ -18,7 +18,7 @@ export function readToTheEnd(conditions: readonly Expression[], following: reado
   const made = new Set<string>();
   const take = (reads: Reads): boolean => {
     if (reads === 'all') return false;
-    read.push(...reads.filter(([first]) => !made.has(first)));
+    read.push(...reads.filter(([first]) => first === undefined || !made.has(first)));
     return true;
   };
   for (const condition of conditions) if (!take(readsOf(condition))) return undefined;
@@ -29,7 +29,7 @@ export function readToTheEnd(conditions: readonly Expression[], following: reado
     const written = writes(stage);
     // What is put inside a field needs the rest of that field.
     if (written === 'any' || written.some((names) => names.length > 1)) return undefined;
-    for (const [name] of written) made.add(name);
+    for (const [name] of written) if (name !== undefined) made.add(name);
   }
   return undefined;
 }

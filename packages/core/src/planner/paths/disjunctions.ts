@@ -59,13 +59,13 @@ export function matchDisjunction(statistics: IndexStatistics, question: AccessQu
   const { others, conditions: around } = aroundOf(alternatives, question);
   if (keys.some((key) => key.several) || notAskedFor(statistics, others)) return undefined;
   const wanted = orderLeft(question.order, around);
-  const walked = wanted.length === 0 ? undefined : keyTextOf(wanted[0].expression);
+  const walked = wanted.length === 0 ? undefined : keyTextOf(wanted[0]!.expression);
   const ranges: IndexRange[] = [];
   const used: KeyCondition[][] = [];
   let exact = true;
   let missing = false;
   for (const { own, conditions } of alternatives.options) {
-    if (walked !== undefined && own.length === 1 && keyThatIsMissing(own[0].expression) === walked) {
+    if (walked !== undefined && own.length === 1 && keyThatIsMissing(own[0]!.expression) === walked) {
       missing = true;
       continue;
     }
@@ -110,7 +110,7 @@ function keyThatIsMissing(expression: Expression): string | undefined {
 
 /** Whether what holds around fixes the keys before the order's first one, and the ranges begin with the same values. */
 function beginsAt(around: readonly IndexRange[], start: number, ranges: readonly IndexRange[]): boolean {
-  if (around.length !== 1 || around[0].fixed.length !== start || around[0].interval !== undefined) return false;
+  if (around.length !== 1 || around[0]!.fixed.length !== start || around[0]!.interval !== undefined) return false;
   // The values of the conditions around are the same objects in each.
-  return ranges.every(({ fixed }) => around[0].fixed.every((value, k) => fixed[k] === value));
+  return ranges.every(({ fixed }) => around[0]!.fixed.every((value, k) => fixed[k] === value));
 }

@@ -3,7 +3,7 @@ import { printExpression } from '../../language/surfaces/notation/print.ts';
 import { nowhere } from '../../language/places.ts';
 import { changingPart, fromCurrent } from '../../language/rowRoots.ts';
 import { isConstant } from '../../language/stages/rowCount.ts';
-import { isSingle, type Call, type ComparisonOperator, type Expression, type PathExpression } from '../../language/tree.ts';
+import { isSingle, type Call, type ComparisonOperator, type Expression, type PathExpression, type Segment } from '../../language/tree.ts';
 import { keyOf } from '../../values/keys.ts';
 import { readPattern } from '../../values/iRegexp.ts';
 import type { Value } from '../../values/json.ts';
@@ -111,7 +111,7 @@ function membership(conjunct: Conjunct, left: Expression, right: Expression, con
 /** `a == 1 || a == 2` asks for two points of one key. */
 function alternatives(conjunct: Conjunct, operands: readonly Expression[], constant: Constant): KeyCondition[] {
   const each = operands.map((expression) => keyConditionsOf({ ...conjunct, expression }, constant));
-  return each[0].flatMap((first) => {
+  return each[0]!.flatMap((first) => {
     const same = each.map((conditions) => conditions.find(({ keyText, asks }) => keyText === first.keyText && asks.kind === 'points'));
     if (same.some((condition) => condition === undefined)) return [];
     const values = same.flatMap((condition) => (condition?.asks.kind === 'points' ? condition.asks.points : []));
@@ -126,14 +126,14 @@ function alternatives(conjunct: Conjunct, operands: readonly Expression[], const
 
 /** The key with an entry for every element of an array: `path[*]`. */
 function elementsOf(path: PathExpression, further: PathExpression['segments'] = []): PathExpression {
-  const all = { descendant: false, selectors: [{ kind: 'wildcard' as const, id: nowhere }], id: nowhere };
+  const all: Segment = { descendant: false, selectors: [{ kind: 'wildcard', id: nowhere }], id: nowhere };
   return { ...path, root: { kind: 'current' }, segments: [...path.segments, all, ...further] };
 }
 
 function existence(conjunct: Conjunct, path: PathExpression, constant: Constant): KeyCondition[] {
   if (isSingle(path)) return path.segments.length === 0 ? [] : interval(conjunct, path, present, true);
   // `@.nights[?@.fee > 40]`: an entry of `@.nights[*].fee` for each element that fits, the rest tested again.
-  const last = path.segments[path.segments.length - 1];
+  const last = path.segments[path.segments.length - 1]!;
   const [selector] = last.selectors;
   const array = { ...path, segments: path.segments.slice(0, -1) };
   if (last.descendant || last.selectors.length !== 1 || selector.kind !== 'filter' || !isSingle(array)) return [];
@@ -175,6 +175,7 @@ function elementItself(conjunct: Conjunct, array: PathExpression, inner: readonl
 
 function called(conjunct: Conjunct, { name, arguments: given }: Call, constant: Constant): KeyCondition[] {
   const [first, second] = given;
+  if (first === undefined) return [];
   const constantSecond = second !== undefined && isConstant(second) ? constant(second) : undefined;
   switch (name) {
     case 'exists':

@@ -101,7 +101,7 @@ export function rangesOf(keys: readonly IndexKey[], conditions: readonly KeyCond
 }
 
 function whyUseless({ definition }: IndexStatistics, conditions: readonly KeyCondition[], order: readonly OrderKey[]): string {
-  const [first] = definition.keys;
+  const first = definition.keys[0]!;
   const later = definition.keys.slice(1).some((key) => conditions.some(({ keyText }) => keyText === key.text));
   if (later) return `nothing is asked of its first key ${first.text}`;
   if (order.some(({ expression }) => keyTextOf(expression) === first.text)) return `its order is not the one asked for`;

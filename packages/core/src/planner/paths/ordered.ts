@@ -36,7 +36,7 @@ export function indexPaths(
     // Of no use for finding documents, an index may still have all that is read of them.
     const { where, keys } = statistics.definition;
     const isOfAlternative = question.alternatives.some(({ options }) =>
-      options.some(({ conditions }) => conditions.some(({ keyText }) => keyText === keys[0].text)),
+      options.some(({ conditions }) => conditions.some(({ keyText }) => keyText === keys[0]!.text)),
     );
     const reason = isOfAlternative ? 'alone it serves some of the alternatives' : match.reason;
     if (targets === undefined || where !== undefined) return { statistics, reason };

@@ -56,13 +56,13 @@ function orderedWalk(
 ): OrderedWalk | undefined {
   const { keys } = statistics.definition;
   if (wanted.length === 0 || ranges.length === 0 || keys.some((key) => key.several)) return undefined;
-  const start = keys.findIndex(({ text }) => text === keyTextOf(wanted[0].expression));
+  const start = keys.findIndex(({ text }) => text === keyTextOf(wanted[0]!.expression));
   const end = start + wanted.length;
   if (start < 0 || end > keys.length || ranges.some(({ fixed }) => fixed.length < start)) return undefined;
   const own = keys.slice(start, end);
-  if (own.some(({ text }, i) => text !== keyTextOf(wanted[i].expression))) return undefined;
-  const backwards = own[0].direction !== wanted[0].direction;
-  if (own.some(({ direction }, i) => (direction !== wanted[i].direction) !== backwards)) return undefined;
+  if (own.some(({ text }, i) => text !== keyTextOf(wanted[i]!.expression))) return undefined;
+  const backwards = own[0]!.direction !== wanted[0]!.direction;
+  if (own.some(({ direction }, i) => (direction !== wanted[i]!.direction) !== backwards)) return undefined;
   if (misplacesEmpties(statistics, start, wanted)) return undefined;
 
   const laid = rangesInTurn(
@@ -72,7 +72,7 @@ function orderedWalk(
   if (laid === undefined) return undefined;
   const together = laid.sharedKeys >= start && laid.partedBy < end ? 'in turn' : 'merged';
   if (together === 'merged' && (laid.ranges.length > mostMerged || beside !== undefined)) return undefined;
-  const empties = emptiesOf(statistics, laid.ranges, start, wanted[0], beside);
+  const empties = emptiesOf(statistics, laid.ranges, start, wanted[0]!, beside);
   if (empties === 'misplaced') return undefined;
   const common = { start, end, backwards, together, empties, nulls: wanted.map((key) => key.nulls), given: wanted, left: [] } as const;
   return { ...common, ranges: empties === undefined ? laid.ranges : laid.ranges.flatMap((range) => withoutEmpty(range, start)) };
@@ -99,7 +99,7 @@ function emptiesOf(
   { direction, nulls: place }: OrderKey,
   beside: AskedEmpties | undefined,
 ): WalkedEmpties | undefined | 'misplaced' {
-  const fixed = ranges[0].fixed.slice(0, start);
+  const fixed = ranges[0]!.fixed.slice(0, start);
   const anyHolds = (some: Interval) => ranges.some((range) => intersect(boundsAt(range, start) ?? everything, some) !== undefined);
   if (beside !== undefined) {
     if (anyHolds(empty)) return 'misplaced';

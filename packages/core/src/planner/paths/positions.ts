@@ -43,7 +43,7 @@ function wayOf(
   { source, question, selectivity }: PathRequest,
 ): AccessPath {
   const { scale } = statistics;
-  const pick = (places: readonly number[]) => places.map((at) => question.conjuncts[at]);
+  const pick = (places: readonly number[]) => places.map((at) => question.conjuncts[at]!);
   const path: PositionsPath = { statistics, lookup, words, used: pick(used), served: pick(served) };
   // Nothing found in a sample may still be something in the whole.
   const entries = Math.min(source.store.count, Math.round((counted === 0 && scale > 1 ? 0.5 : counted) * scale));

@@ -30,17 +30,17 @@ export function unionPaths(
       parts.push(part);
     }
     const everywhere = (one: Conjunct) => parts.every(({ match }) => match.served.includes(one));
-    const isServed = options.every(({ own }, i) => own.every((one) => parts[i].match.served.includes(one)));
+    const isServed = options.every(({ own }, i) => own.every((one) => parts[i]!.match.served.includes(one)));
     const set: IndexSet = {
       combine: 'union',
       parts,
       used: [conjunct, ...others.filter((one) => parts.every(({ match }) => match.used.includes(one)))],
       served: [...(isServed ? [conjunct] : []), ...others.filter(everywhere)],
     };
-    const found = entriesOf(parts);
+    const found = parts.map(entriesOf);
     const entries = found.reduce((sum, n) => sum + n, 0);
     // As many at least as one of them finds, where an entry is a document; a sample tells little of a few.
-    const least = Math.max(0, ...found.filter((_, i) => !parts[i].statistics.definition.keys.some(({ several }) => several)));
+    const least = Math.max(0, ...found.filter((_, i) => !parts[i]!.statistics.definition.keys.some(({ several }) => several)));
     const documents = Math.max(least, Math.min(entries, source.store.count * selectivity.of(set.used)));
     return [setWay(set, { entries, found: documents }, { source, question, selectivity })];
   });
@@ -57,7 +57,7 @@ function cheapestPart(
   for (const statistics of indexes) {
     const match = matchIndex(statistics, conjuncts, conditions, []);
     if ('reason' in match || !match.used.some((one) => own.includes(one))) continue;
-    const [entries] = entriesOf([{ statistics, match }]);
+    const entries = entriesOf({ statistics, match });
     if (best === undefined || entries < best.entries) best = { part: { statistics, match }, entries };
   }
   return best?.part;
@@ -72,7 +72,7 @@ export function intersectionPaths(
 ): AccessPath[] {
   const parts = indexes
     .flatMap((statistics) => positionsBy(statistics, question))
-    .sort((a, b) => entriesOf([a])[0] - entriesOf([b])[0])
+    .sort((a, b) => entriesOf(a) - entriesOf(b))
     .slice(0, mostParts);
   return parts.flatMap((first, i) =>
     parts.slice(i + 1).flatMap((second) => {
@@ -85,7 +85,7 @@ export function intersectionPaths(
         used: both(({ used }) => used),
         served: both(({ served }) => served),
       };
-      const [a, b] = entriesOf(set.parts);
+      const [a, b] = [entriesOf(first), entriesOf(second)];
       return [
         setWay(
           set,
@@ -109,8 +109,8 @@ function positionsBy(statistics: IndexStatistics, question: AccessQuestion): Par
     .map((match) => ({ statistics, match }));
 }
 
-function entriesOf(parts: readonly Part[]): number[] {
-  return parts.map(({ statistics, match }) => match.ranges.reduce((sum, range) => sum + statistics.count(range), 0));
+function entriesOf({ statistics, match }: Part): number {
+  return match.ranges.reduce((sum, range) => sum + statistics.count(range), 0);
 }
 
 function setWay(

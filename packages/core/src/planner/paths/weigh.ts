@@ -48,7 +48,7 @@ export function weigh({ source, question, selectivity, constant }: AskedSource, 
       const own = indexPaths(source, index, question, selectivity);
       return [...(isUseless(own) ? [] : own), ...pathsByDocuments(source, index, question, selectivity)];
     });
-    return [ways[0], ...further, ...sets(named), ...byPositions];
+    return [ways[0]!, ...further, ...sets(named), ...byPositions];
   };
   const chosen = insisted.isOpen ? undefined : insisted.choose(all());
   const told = chosen === undefined || ways.includes(chosen) ? ways : [...ways, chosen];

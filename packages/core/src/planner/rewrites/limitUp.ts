@@ -8,7 +8,7 @@ export const limitUp: RewriteRule = (stages) => {
     const here = stages[at];
     if (!isStage(here, 'limit') && !isStage(here, 'offset')) continue;
     let to = at;
-    while (to > 1 && isRowForRow(stages[to - 1].stage)) to--;
+    while (to > 1 && isRowForRow(stages[to - 1]!.stage)) to--;
     const passed = stages.slice(to, at);
     if (passed.every(({ stage }) => stage.kind === 'mark')) continue;
     const up: PlannedStage = { ...here, uncounted: true };

@@ -13,8 +13,8 @@ export const orderUp: RewriteRule = (stages) => {
     if (!isStage(here, 'order')) continue;
     let to = at;
     let keys = here.stage.keys;
-    while (to > 1 && givesEachRow(stages[to - 1].stage)) {
-      const moved = keysAbove(keys, stages[to - 1].stage);
+    while (to > 1 && givesEachRow(stages[to - 1]!.stage)) {
+      const moved = keysAbove(keys, stages[to - 1]!.stage);
       if (moved === undefined) break;
       keys = moved;
       to--;

@@ -66,11 +66,15 @@ export function usedBy(following: readonly PlannableStage[]): readonly string[] 
   for (const stage of following) {
     const reads = stageReads(stage);
     if (reads === 'all') return undefined;
-    for (const [first] of reads) used.add(first);
+    for (const [first] of reads) {
+      // Of what has no name all is read.
+      if (first === undefined) return undefined;
+      used.add(first);
+    }
     if (namesAll(stage)) return [...used];
     // What is put inside a field needs that field, and what is taken out of one too.
     const written = traitsOf(stage).writes(stage);
-    if (written !== 'any') for (const target of written) if (target.length > 1) used.add(target[0]);
+    if (written !== 'any') for (const target of written) if (target.length > 1) used.add(target[0]!);
   }
   return undefined;
 }

@@ -25,7 +25,7 @@ function withWheresJoined(stages: readonly PlannedStage[]): readonly PlannedStag
     if (isStage(one, 'where') && isStage(before, 'where')) {
       const both = [before.stage.condition, one.stage.condition];
       const operands = both.flatMap((condition) => (condition.kind === 'and' ? condition.operands : [condition]));
-      const condition: Expression = { kind: 'and', operands, id: both[0].id };
+      const condition: Expression = { kind: 'and', operands, id: both[0]!.id };
       joined[joined.length - 1] = { ...before, stage: { kind: 'where', condition } };
     } else joined.push(one);
   }

@@ -17,7 +17,7 @@ export const whereUp: RewriteRule = (stages) => {
     let moved = conjuncts.map(({ expression }): Expression | undefined => expression);
     // As far up as one of them goes; the others stay where they are.
     while (to > 1) {
-      const before = stages[to - 1];
+      const before = stages[to - 1]!;
       const next = moved.map((condition) => condition && above(condition, before.stage));
       if (next.every((condition) => condition === undefined)) break;
       moved = next;
@@ -27,7 +27,7 @@ export const whereUp: RewriteRule = (stages) => {
     if (stages.slice(to, at).every(({ stage }) => stage.kind === 'where' || stage.kind === 'mark')) continue;
     const staying = conjuncts.filter((_, i) => moved[i] === undefined);
     const goes = moved.filter((condition) => condition !== undefined);
-    const condition = goes.length === 1 ? goes[0] : ({ kind: 'and', operands: goes, id: here.stage.condition.id } as const);
+    const condition = goes.length === 1 ? goes[0]! : ({ kind: 'and', operands: goes, id: here.stage.condition.id } as const);
     const up: PlannedStage<WhereStage> = { ...here, uncounted: true, stage: { kind: 'where', condition } };
     const rest = joined(staying);
     const left: PlannedStage =

@@ -47,7 +47,7 @@ export function PlanView({ builder, onAfter }: PlanViewProps) {
     );
   }
   const rows = stopped?.plan ? [] : (whole.answer?.result.documents ?? []);
-  const show = ({ lines }: PlanStep) => dispatch(jumpedTo(lines[0]));
+  const show = ({ lines }: PlanStep) => dispatch(jumpedTo(lines[0]!));
   return (
     <Box tabIndex={0} aria-label="Plan" sx={{ flex: 1, minHeight: 0, overflow: 'auto', bgcolor: 'background.paper', pb: 3 }}>
       {stopped?.plan && (

@@ -42,7 +42,7 @@ export function useBuild(runInFull: () => void): IndexBuilder {
           setPhase('measuring');
           runInFull();
           // Of indexes that are of use together alone, one that is ignored is all of them ignored.
-          const [index] = names;
+          const index = names[0]!;
           // A question that its guards stop without the index has nothing to be measured against.
           const measurement = await measure({ pipeline: text, parameters: parametersFor(parameters), index, times: 9 }).unwrap();
           dispatch(compared({ indexes: indexes.map((keys) => [...keys]), text, measurement }));

@@ -11,7 +11,7 @@ export function useMarginData(): MarginData {
     if (answer === null) return { lines: [], bounded: false, stale: false, cursorLine };
     const { lines, bounded } = answer.result;
     return {
-      lines: lines.map((line, i) => ({ ...line, rowsIn: i === 0 ? line.rowsOut : lines[i - 1].rowsOut })),
+      lines: lines.map((line, i) => ({ ...line, rowsIn: i === 0 ? line.rowsOut : lines[i - 1]!.rowsOut })),
       bounded,
       stale,
       cursorLine,

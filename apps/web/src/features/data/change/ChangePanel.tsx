@@ -54,7 +54,7 @@ export function ChangePanel({ collection, onMade }: { collection: CollectionInfo
   const margin = useMemo((): MarginData => {
     const lines = answer?.lines ?? [];
     return {
-      lines: lines.map((one, i) => ({ ...one, rowsIn: lines[Math.max(0, i - 1)].rowsOut })),
+      lines: lines.map((one, i) => ({ ...one, rowsIn: lines[Math.max(0, i - 1)]!.rowsOut })),
       bounded: false,
       stale: !isCurrent,
       cursorLine: line,

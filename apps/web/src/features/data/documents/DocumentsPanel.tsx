@@ -68,7 +68,7 @@ export function DocumentsPanel({ collection }: { collection: CollectionInfo }) {
   const duplicate = (row: unknown) => {
     const copied = structuredClone(row) as Record<string, unknown>;
     const holder = valueAt(copied, names.slice(0, -1)) ?? copied;
-    delete (holder as Record<string, unknown>)[names[names.length - 1]];
+    delete (holder as Record<string, unknown>)[names[names.length - 1]!];
     setEditing({ kind: 'add', text: JSON.stringify(copied, null, 2) });
   };
   const rowButton = { py: 0, px: 0.75, minWidth: 0, fontSize: 12, fontWeight: 500, color: 'text.secondary' } as const;

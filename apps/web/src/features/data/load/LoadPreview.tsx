@@ -43,7 +43,7 @@ export function LoadPreview({
         </Box>
       )}
       {options.format === 'csv' && documents.length > 0 && <ColumnTypes shape={shape} options={options} onColumns={onColumns} />}
-      {documents.length > 0 && <FirstDocuments document={documents[0]} shape={shape} />}
+      {documents.length > 0 && <FirstDocuments document={documents[0]!} shape={shape} />}
     </>
   );
 }

@@ -22,7 +22,7 @@ export function formatOfText(text: string): FileFormat {
   if (begin.startsWith('[')) return 'json';
   if (!begin.startsWith('{')) return 'csv';
   // One document over several lines is a JSON text of its own.
-  const [line] = begin.split('\n', 1);
+  const [line = ''] = begin.split('\n', 1);
   try {
     JSON.parse(line);
     return 'ndjson';

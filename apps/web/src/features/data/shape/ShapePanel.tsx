@@ -83,8 +83,8 @@ export function ShapePanel({ collection }: { collection: CollectionInfo }) {
           <FieldHeads />
           <Box sx={{ height: virtual.getTotalSize(), position: 'relative' }}>
             {virtual.getVirtualItems().map(({ index, start }) => (
-              <Box key={fields[index].path} sx={{ position: 'absolute', top: start, left: 0, right: 0 }}>
-                <FieldRow field={fields[index]} isChosen={fields[index].path === chosen?.path} onChoose={() => choose(fields[index])} />
+              <Box key={fields[index]!.path} sx={{ position: 'absolute', top: start, left: 0, right: 0 }}>
+                <FieldRow field={fields[index]!} isChosen={fields[index]!.path === chosen?.path} onChoose={() => choose(fields[index]!)} />
               </Box>
             ))}
           </Box>

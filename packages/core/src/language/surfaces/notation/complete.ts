@@ -27,7 +27,7 @@ export function complete(text: string, offset: number, environment: Environment 
   const tokens = tokenize(text, placed.wordFrom, offset).slice(0, -1);
   const last = tokens[tokens.length - 1];
   if (last === undefined || last.kind === 'comment') return undefined;
-  if (tokens[0].text === 'from') return collectionCompletions(tokens, offset, environment);
+  if (tokens[0]!.text === 'from') return collectionCompletions(tokens, offset, environment);
   const joinAt = tokens.slice(0, 2).findIndex(({ text: word }) => word === 'join');
   if (joinAt >= 0 && tokens.length <= joinAt + 2 && !(tokens.length === joinAt + 2 && last.to < offset))
     return collectionCompletions(tokens.slice(joinAt), offset, environment);
@@ -49,7 +49,7 @@ interface Partner {
 function partnerIn(stage: string, { shapeOf }: Environment): Partner | undefined {
   const found = /^(?:left\s+|gather\s+)?join\s+([\w-]+)\s+as\s+([\w.]+)\s+on\b/.exec(stage);
   if (found === null) return undefined;
-  const [, source, target] = found;
+  const [, source = '', target = ''] = found;
   return { name: target.split('.').pop() ?? target, tree: shapeOf?.(source) };
 }
 
@@ -69,7 +69,7 @@ function stageCompletions(line: string, offset: number, purpose: Purpose = 'pipe
 }
 
 function collectionCompletions(tokens: readonly Token[], offset: number, { collections }: Environment): Completions {
-  const from = tokens.length > 1 ? tokens[1].from : offset;
+  const from = tokens.length > 1 ? tokens[1]!.from : offset;
   return { from, options: (collections ?? []).map((name) => ({ label: name, kind: 'collection' })) };
 }
 
@@ -78,16 +78,16 @@ function pathBefore(tokens: readonly Token[], offset: number, partner?: string):
   let i = tokens.length - 1;
   let from = offset;
   const isSign = (k: number, sign: string) => tokens[k]?.kind === 'sign' && tokens[k].text === sign;
-  if (isSign(i, '@') || isSign(i, '$')) return tokens[i].to === offset ? { names: [], from: tokens[i].from, at: i } : undefined;
-  if (tokens[i].kind === 'name' && tokens[i].to === offset && isSign(i - 1, '.')) from = tokens[i--].from;
-  if (!isSign(i, '.') || tokens[i].to !== from) return undefined;
+  if (isSign(i, '@') || isSign(i, '$')) return tokens[i]!.to === offset ? { names: [], from: tokens[i]!.from, at: i } : undefined;
+  if (tokens[i]!.kind === 'name' && tokens[i]!.to === offset && isSign(i - 1, '.')) from = tokens[i--]!.from;
+  if (!isSign(i, '.') || tokens[i]!.to !== from) return undefined;
   const names: string[] = [];
   for (i--; i >= 0; i--) {
     if (isSign(i, '@') || isSign(i, '$')) return { names: names.reverse(), from, at: i };
     // A partner's name stands where a path begins.
-    if (tokens[i].kind === 'name' && tokens[i].text === partner && !isSign(i - 1, '.')) return { names: names.reverse(), from, at: i };
-    if (tokens[i].kind === 'name' && isSign(i - 1, '.')) {
-      names.push(tokens[i].text);
+    if (tokens[i]!.kind === 'name' && tokens[i]!.text === partner && !isSign(i - 1, '.')) return { names: names.reverse(), from, at: i };
+    if (tokens[i]!.kind === 'name' && isSign(i - 1, '.')) {
+      names.push(tokens[i]!.text);
       i--;
     } else if (isSign(i, ']') && isSign(i - 1, '*') && isSign(i - 2, '[')) {
       names.push('*');
@@ -103,7 +103,7 @@ function pathBefore(tokens: readonly Token[], offset: number, partner?: string):
 function currentTree(tokens: readonly Token[], at: number, tree: FieldTree): FieldTree | undefined {
   let depth = 0;
   for (let i = at - 1; i > 0; i--) {
-    const token = tokens[i];
+    const token = tokens[i]!;
     if (token.kind !== 'sign') continue;
     if (token.text === ']' || token.text === ')') depth++;
     if (token.text === '(' && depth > 0) depth--;
@@ -115,7 +115,7 @@ function currentTree(tokens: readonly Token[], at: number, tree: FieldTree): Fie
       if (tokens[i + 1]?.text !== '?') continue;
       const owner = pathBefore([...tokens.slice(0, i), { kind: 'sign', text: '.', from: token.from, to: token.from }], token.from);
       if (owner === undefined) return undefined;
-      const base = tokens[owner.at].text === '$' ? tree : currentTree(tokens, owner.at, tree);
+      const base = tokens[owner.at]!.text === '$' ? tree : currentTree(tokens, owner.at, tree);
       return base && along(base, owner.names)?.element;
     }
   }
@@ -140,7 +140,7 @@ function fieldCompletions(
 ): Completions | undefined {
   const path = pathBefore(tokens, offset, partner?.name);
   if (path === undefined) return undefined;
-  const root = tokens[path.at].text;
+  const root = tokens[path.at]!.text;
   const base = partner !== undefined && root === partner.name ? partner.tree : root === '$' ? tree : currentTree(tokens, path.at, tree);
   const at = base && along(base, path.names);
   if (at === undefined) return undefined;
@@ -151,7 +151,7 @@ function fieldCompletions(
       const chain = [...names, name];
       const written = pathText(chain, root);
       // After a dot the dot itself stays, unless the name needs brackets.
-      const insert = dotted ? (isPlainlyWritten(chain[0]) ? written.slice(root.length + 1) : written.slice(root.length)) : written;
+      const insert = dotted ? (isPlainlyWritten(chain[0]!) ? written.slice(root.length + 1) : written.slice(root.length)) : written;
       options.push({ label: dotted ? insert : written, kind: 'field', insert, ...describeField(field.info) });
       if (chain.length < shownDepth) visit(field, chain);
     }
@@ -184,18 +184,18 @@ function percent(share: number): string {
 function valueCompletions(tokens: readonly Token[], offset: number, tree: FieldTree): Completions | undefined {
   let i = tokens.length - 1;
   let from = offset;
-  if (tokens[i].to === offset && (tokens[i].kind === 'string' || tokens[i].kind === 'broken' || tokens[i].kind === 'name'))
-    from = tokens[i--].from;
-  if (i < 1 || !valuePositions.has(tokens[i].text)) return undefined;
-  while (i > 0 && ['[', ',', '('].includes(tokens[i].text)) {
+  if (tokens[i]!.to === offset && (tokens[i]!.kind === 'string' || tokens[i]!.kind === 'broken' || tokens[i]!.kind === 'name'))
+    from = tokens[i--]!.from;
+  if (i < 1 || !valuePositions.has(tokens[i]!.text)) return undefined;
+  while (i > 0 && ['[', ',', '('].includes(tokens[i]!.text)) {
     i--;
-    while (i > 0 && ['string', 'number'].includes(tokens[i].kind)) i--;
+    while (i > 0 && ['string', 'number'].includes(tokens[i]!.kind)) i--;
   }
-  if (!valuePositions.has(tokens[i].text) && tokens[i].text !== 'in') return undefined;
+  if (!valuePositions.has(tokens[i]!.text) && tokens[i]!.text !== 'in') return undefined;
   const field = tokens[i - 1];
   if (field?.kind !== 'name') return undefined;
   const path = pathBefore(tokens.slice(0, i), field.to);
-  const base = path && (tokens[path.at].text === '$' ? tree : currentTree(tokens, path.at, tree));
+  const base = path && (tokens[path.at]!.text === '$' ? tree : currentTree(tokens, path.at, tree));
   const info = path && base && along(base, [...path.names, field.text])?.info;
   if (!info || info.top.length === 0) return undefined;
   const options = info.top.map(({ value, count }): Completion => ({
@@ -219,7 +219,7 @@ const furtherWords: readonly Completion[] = ['in', 'as', 'asc', 'desc', 'nulls f
 );
 
 function wordCompletions(tokens: readonly Token[], offset: number): Completions | undefined {
-  const last = tokens[tokens.length - 1];
+  const last = tokens[tokens.length - 1]!;
   if (last.kind !== 'name' || last.to !== offset || tokens.length < 2) return undefined;
   return { from: last.from, options: [...functionCompletions, ...furtherWords] };
 }
@@ -231,9 +231,9 @@ export function fieldAt(text: string, nameFrom: number, environment: Environment
   const tree = checkPipeline(pipeline, environment).stages.find((stage) => stage.placed === placed)?.before;
   if (placed === undefined || tree === undefined) return undefined;
   const tokens = tokenize(text, placed.wordFrom, nameFrom).slice(0, -1);
-  const name = tokenize(text, nameFrom, placed.to)[0];
+  const name = tokenize(text, nameFrom, placed.to)[0]!;
   if (tokens.length === 0 || name.kind !== 'name') return undefined;
   const path = pathBefore(tokens, nameFrom);
-  const base = path && (tokens[path.at].text === '$' ? tree : currentTree(tokens, path.at, tree));
+  const base = path && (tokens[path.at]!.text === '$' ? tree : currentTree(tokens, path.at, tree));
   return base && along(base, [...(path?.names ?? []), name.text]);
 }

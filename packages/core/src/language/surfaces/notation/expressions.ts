@@ -29,8 +29,8 @@ function chain(reader: Reader, kind: Logical['kind'], operand: () => Expression)
     operands.push(operand());
   }
   return operands.length === 1
-    ? operands[0]
-    : { kind, operands, ...reader.place(cover(reader.at(operands[0]), reader.at(operands[operands.length - 1]))) };
+    ? operands[0]!
+    : { kind, operands, ...reader.place(cover(reader.at(operands[0]!), reader.at(operands[operands.length - 1]!))) };
 }
 
 function parseNot(reader: Reader): Expression {
@@ -100,8 +100,8 @@ function arithmetic(reader: Reader, signs: readonly ArithmeticOperator[], operan
 function rejectDashedName(reader: Reader, left: Expression): void {
   if (!reader.isSign('-') || left.kind !== 'path' || left.segments.length === 0 || !reader.adjacent) return;
   const right = reader.next;
-  const last = left.segments[left.segments.length - 1];
-  const selector = last.selectors[0];
+  const last = left.segments[left.segments.length - 1]!;
+  const selector = last.selectors[0]!;
   if (right.kind !== 'name' || right.from !== reader.token.to || selector.kind !== 'name') return;
   if (['true', 'false', 'null'].includes(right.text) || reader.partners.has(right.text)) return;
   const after = reader.peek(2);
@@ -152,7 +152,7 @@ function parseNamed(reader: Reader, token: Token): Expression {
   if (reader.partners.has(token.text)) return parsePath(reader);
   if (Object.hasOwn(words, token.text)) {
     reader.take();
-    return { kind: 'literal', value: words[token.text], ...reader.place(token) };
+    return { kind: 'literal', value: words[token.text]!, ...reader.place(token) };
   }
   if (token.text === 'not') reader.reject(findings.wordForSign(token, 'not', '!'));
   return reader.reject(findings.bareName(token, token.text));

@@ -1,3 +1,4 @@
+import type { Several } from '../../../values/several.ts';
 import type { Expression, PathExpression, PathRoot, Segment, Selector } from '../../tree.ts';
 import type { Span } from '../../span.ts';
 import { parseInteger } from './literals.ts';
@@ -22,7 +23,7 @@ function parseSegments(reader: Reader, condition: ReadCondition): Segment[] {
     if (reader.takeSign('.')) {
       segments.push({ descendant: false, selectors: [shorthand(reader)], ...reader.placeFrom(start) });
     } else if (reader.takeSign('..')) {
-      const selectors = reader.isSign('[') && reader.adjacent ? bracketed(reader, condition) : [shorthand(reader)];
+      const selectors: Several<Selector> = reader.isSign('[') && reader.adjacent ? bracketed(reader, condition) : [shorthand(reader)];
       segments.push({ descendant: true, selectors, ...reader.placeFrom(start) });
     } else if (reader.isSign('[')) {
       segments.push({ descendant: false, selectors: bracketed(reader, condition), ...reader.placeFrom(start) });
@@ -41,7 +42,7 @@ function shorthand(reader: Reader): Selector {
   return { kind: 'name', name: name.text, ...reader.place(name) };
 }
 
-function bracketed(reader: Reader, condition: ReadCondition): Selector[] {
+function bracketed(reader: Reader, condition: ReadCondition): Several<Selector> {
   reader.expectSign('[');
   const selectors = commaSeparated(reader, () => selector(reader, condition));
   reader.expectSign(']');

@@ -38,18 +38,18 @@ export class Reader {
   }
 
   get token(): Token {
-    return this.tokens[this.index];
+    return this.tokens[this.index]!;
   }
   get next(): Token {
     return this.peek(1);
   }
   /** The token `ahead` places further on. */
   peek(ahead: number): Token {
-    return this.tokens[Math.min(this.index + ahead, this.tokens.length - 1)];
+    return this.tokens[Math.min(this.index + ahead, this.tokens.length - 1)]!;
   }
   /** The token last taken; its end is where the node being built ends. */
   get previous(): Token {
-    return this.tokens[Math.max(0, this.index - 1)];
+    return this.tokens[Math.max(0, this.index - 1)]!;
   }
 
   take(): Token {
@@ -127,8 +127,8 @@ export class Reader {
 }
 
 /** Items separated by commas, one at least. */
-export function commaSeparated<T>(reader: Reader, item: () => T): T[] {
-  const items = [item()];
+export function commaSeparated<T>(reader: Reader, item: () => T): [T, ...T[]] {
+  const items: [T, ...T[]] = [item()];
   while (reader.takeSign(',')) items.push(item());
   return items;
 }

@@ -69,7 +69,7 @@ const escapes: Record<string, string> = { b: '\b', f: '\f', n: '\n', r: '\r', t:
 
 /** A string literal of RFC 9535, 2.3.1.1, in either kind of quotes. */
 function stringAt(text: string, from: number): Token {
-  const quote = text[from];
+  const quote = text[from]!;
   let value = '';
   let at = from + 1;
   const broken = (finding: Finding, to: number): Token => ({ kind: 'broken', text: text.slice(from, to), from, to, finding });
@@ -112,7 +112,7 @@ function restOfString(text: string, from: number, quote: string): number {
 function escapeAt(text: string, at: number, quote: string): { value: string; to: number } | undefined {
   const letter = text[at + 1];
   if (letter === quote) return { value: quote, to: at + 2 };
-  if (letter !== undefined && Object.hasOwn(escapes, letter)) return { value: escapes[letter], to: at + 2 };
+  if (letter !== undefined && Object.hasOwn(escapes, letter)) return { value: escapes[letter]!, to: at + 2 };
   if (letter !== 'u') return undefined;
   const unit = hexAt(text, at + 2);
   if (unit === undefined || (unit >= 0xdc00 && unit <= 0xdfff)) return undefined;

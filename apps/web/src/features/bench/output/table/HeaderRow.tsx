@@ -169,7 +169,7 @@ function HeaderMenu({
   const choose = (change: Partial<typeof choices>) => does(() => dispatch(columnsChosen(change)));
   const move = (by: number) => {
     const order = [...ids];
-    [order[at], order[at + by]] = [order[at + by], order[at]];
+    [order[at], order[at + by]] = [order[at + by]!, order[at]!];
     return choose({ order });
   };
   return (
