@@ -65,6 +65,26 @@ export default ts.config(
       'import-x/parsers': { '@typescript-eslint/parser': ['.ts', '.tsx'] },
     },
   },
+  {
+    // One idea a file and a function. Longer ones say why in a comment that turns this off.
+    files: ['packages/*/src/**/*.ts', 'apps/*/src/**/*.{ts,tsx}', 'demo/src/**/*.ts'],
+    ignores: ['**/*.test.ts'],
+    rules: {
+      'max-lines': ['error', { max: 250 }],
+      'max-lines-per-function': ['error', { max: 60, IIFEs: true }],
+      'max-params': ['error', { max: 5 }],
+    },
+  },
+  {
+    // A list of routes, or of a thread's calls, is one function by the way it is put together; each entry is short.
+    files: ['apps/server/src/routes/*.ts', 'apps/server/src/engine/services/*.ts'],
+    rules: { 'max-lines-per-function': 'off' },
+  },
+  {
+    // Half of a component is its markup, which reads from top to bottom like a page.
+    files: ['apps/web/src/**/*.tsx'],
+    rules: { 'max-lines-per-function': ['error', { max: 100, skipBlankLines: true, skipComments: true }] },
+  },
   { files: ['**/*.test.ts', 'e2e/*.ts'], plugins: { tests: { rules: { 'no-only': noTestAlone } } }, rules: { 'tests/no-only': 'error' } },
   { files: ['**/*.config.ts', '**/*.d.ts'], rules: { 'no-restricted-syntax': 'off' } },
   { files: ['**/*.mjs'], languageOptions: { globals: globals.node } },

@@ -1,5 +1,5 @@
-import { StorageService } from '../../dist/storage/storageService.js';
+import { storageService } from '../../dist/storage/storageService.js';
 import { serve } from '../../dist/threads/serve.js';
 import { weighed } from './service.mjs';
 
-serve(weighed(new StorageService()));
+serve(weighed(storageService()));

@@ -46,11 +46,8 @@ export async function followDocument(identity: string, following: Following): Pr
     const before = rows[0]!;
     if (stage.kind === 'where') {
       const conditions = traceConditions(stage.condition, id, before, context);
-      rows = rows.filter((row) =>
-        row === before
-          ? conditions.every(({ held }) => held)
-          : traceConditions(stage.condition, id, row, context).every(({ held }) => held),
-      );
+      const ofRow = (row: Json) => (row === before ? conditions : traceConditions(stage.condition, id, row, context));
+      rows = rows.filter((row) => ofRow(row).every(({ held }) => held));
       lines.push({
         line,
         outcome: rows.length > 0 ? 'kept' : 'dropped',

@@ -1,10 +1,9 @@
 import Box from '@mui/material/Box';
 import type { EditorView } from '@codemirror/view';
-import { checkPipeline, parametersOf, rowsAfter, usualSurface, type Diagnostic, type FieldChanges } from '@zesty-sieve/core/language';
-import { useSnackbar } from 'notistack';
+import { checkPipeline, parametersOf, usualSurface, type Diagnostic, type FieldChanges } from '@zesty-sieve/core/language';
 import { useEffect, useMemo, useRef, useState, type RefObject } from 'react';
 import { Panel, PanelGroup } from 'react-resizable-panels';
-import { useAppDispatch, useAppStore } from '../../app/store.ts';
+import { useAppDispatch } from '../../app/store.ts';
 import { ParametersBar } from '../../parts/asking/ParametersBar.tsx';
 import { useEnvironment } from '../../parts/asking/useEnvironment.ts';
 import { useStageText } from '../../parts/asking/useStageText.ts';
@@ -20,6 +19,7 @@ import { changesAt } from './output/lineChanges.ts';
 import { FormPane, type StageWriting } from './FormPane.tsx';
 import { RunBar } from './RunBar.tsx';
 import { useMarginData } from './state/useMarginData.ts';
+import { useDesk } from './useDesk.ts';
 import { useRuns } from './state/useRuns.ts';
 
 const findingsPauseMs = 450;
@@ -36,8 +36,6 @@ interface EditorSideProps {
 /** The text, its margin, and the form of the stage at the cursor: what is drawn again with each letter. */
 export function EditorSide({ desk, onChanges, onReference, onTrace }: EditorSideProps) {
   const dispatch = useAppDispatch();
-  const store = useAppStore();
-  const { enqueueSnackbar } = useSnackbar();
   const { text, tab, loaded, cursorLine, note, only, parameters } = useBench('text', 'tab', 'loaded', 'cursorLine', 'note', 'only', 'parameters'); // prettier-ignore
   const pipeline = useMemo(() => usualSurface.parse(text), [text]);
   const environment = useEnvironment(text);
@@ -62,7 +60,6 @@ export function EditorSide({ desk, onChanges, onReference, onTrace }: EditorSide
     }),
     [],
   );
-  const { source } = checked;
 
   const changes = useMemo(() => changesAt(stageHere), [stageHere]);
   const told = JSON.stringify(changes);
@@ -70,41 +67,7 @@ export function EditorSide({ desk, onChanges, onReference, onTrace }: EditorSide
     onChanges(told === undefined ? undefined : (JSON.parse(told) as FieldChanges));
   }, [told, onChanges]);
 
-  useEffect(() => {
-    desk.current = {
-      runInFull,
-      addStage,
-      mend: (edits) => {
-        const mended = edits.map(({ from, to, insert }) => ({ from, to, insert }));
-        editor.current?.dispatch({ changes: mended, userEvent: 'input.mend' });
-      },
-      /** Opens the pipeline that starts after a row, beside this one. */
-      goOnAfter: (row) => {
-        const made = rowsAfter(text, row, ['id'], (line) => checked.stages.find(({ placed }) => placed.line === line)?.before);
-        if ('reason' in made) {
-          enqueueSnackbar(made.reason, { variant: 'warning' });
-          return;
-        }
-        dispatch(opened({ text: made.text, guards: store.getState().bench.guards, parameters }));
-        if (made.addedTie) enqueueSnackbar('The identity was added as the last key, so that no tie is skipped or comes twice.');
-      },
-      tryExample: (example) => {
-        const view = editor.current;
-        if (view === null) return;
-        const isWhole = example.startsWith('from ') || source === undefined;
-        if (!isWhole) {
-          addStage(example);
-          return;
-        }
-        const insert = example.startsWith('from ') ? example : `from huts\n${example}`;
-        view.dispatch({
-          changes: { from: 0, to: view.state.doc.length, insert },
-          selection: { anchor: insert.length },
-          userEvent: 'input.example',
-        });
-      },
-    };
-  });
+  useDesk(desk, editor, { text, parameters, checked, runInFull, addStage });
 
   return (
     <>

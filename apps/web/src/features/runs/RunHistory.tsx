@@ -37,7 +37,6 @@ export function RunHistory({ search, chosen, onChange }: RunHistoryProps) {
   const [collection, stopped, text] = [search.get('collection') ?? '', search.get('stopped') ?? '', search.get('text') ?? ''];
   const isOnce = search.get('once') === 'true';
   const [size, setSize] = useState(pageSize);
-  const { data: collections = [] } = useCollectionsQuery();
   const { data: settings } = useSettingsQuery();
   const { data, error } = useRunsQuery(
     {
@@ -76,58 +75,7 @@ export function RunHistory({ search, chosen, onChange }: RunHistoryProps) {
               : ''}
           </Box>
         </Box>
-        <ToggleButtonGroup
-          value={order}
-          onChange={(_event, next: Order | null) => next && onChange({ order: next })}
-          aria-label="Which runs come first"
-        >
-          {runOrders.map((one) => (
-            <ToggleButton key={one} value={one}>
-              {orderWords[one]}
-            </ToggleButton>
-          ))}
-        </ToggleButtonGroup>
-        <FormControlLabel
-          control={
-            <Checkbox size="small" checked={isOnce} onChange={(event) => onChange({ once: event.target.checked ? 'true' : null })} />
-          }
-          label="Each question once"
-          sx={{ mr: 0, '& .MuiFormControlLabel-label': { fontSize: 12.5 } }}
-        />
-        <TextField
-          select
-          label="Collection"
-          value={collection}
-          onChange={(event) => onChange({ collection: event.target.value })}
-          sx={{ width: 130 }}
-          slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
-        >
-          <MenuItem value="">all</MenuItem>
-          {collections.map(({ name }) => (
-            <MenuItem key={name} value={name}>
-              {name}
-            </MenuItem>
-          ))}
-        </TextField>
-        <TextField
-          select
-          label="Ended"
-          value={stopped}
-          onChange={(event) => onChange({ stopped: event.target.value })}
-          sx={{ width: 130 }}
-          slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
-        >
-          <MenuItem value="">any way</MenuItem>
-          <MenuItem value="true">by a guard</MenuItem>
-        </TextField>
-        <TextField
-          placeholder="part of its text"
-          defaultValue={text}
-          onBlur={(event) => onChange({ text: event.target.value.trim() })}
-          onKeyDown={(event) => event.key === 'Enter' && onChange({ text: (event.target as HTMLInputElement).value.trim() })}
-          sx={{ width: 150 }}
-          slotProps={{ htmlInput: { 'aria-label': 'Part of the pipeline’s text' } }}
-        />
+        <RunFilters order={order} collection={collection} stopped={stopped} text={text} isOnce={isOnce} onChange={onChange} />
       </Box>
       {error !== undefined && (
         <Box role="alert" sx={{ p: 2.5, color: 'error.main' }}>
@@ -160,5 +108,72 @@ export function RunHistory({ search, chosen, onChange }: RunHistoryProps) {
         )
       )}
     </Box>
+  );
+}
+
+interface RunFiltersProps extends Pick<RunHistoryProps, 'onChange'> {
+  readonly order: Order;
+  readonly collection: string;
+  readonly stopped: string;
+  readonly text: string;
+  readonly isOnce: boolean;
+}
+
+/** Which runs come first, and which come at all. */
+function RunFilters({ order, collection, stopped, text, isOnce, onChange }: RunFiltersProps) {
+  const { data: collections = [] } = useCollectionsQuery();
+  return (
+    <>
+      <ToggleButtonGroup
+        value={order}
+        onChange={(_event, next: Order | null) => next && onChange({ order: next })}
+        aria-label="Which runs come first"
+      >
+        {runOrders.map((one) => (
+          <ToggleButton key={one} value={one}>
+            {orderWords[one]}
+          </ToggleButton>
+        ))}
+      </ToggleButtonGroup>
+      <FormControlLabel
+        control={<Checkbox size="small" checked={isOnce} onChange={(event) => onChange({ once: event.target.checked ? 'true' : null })} />}
+        label="Each question once"
+        sx={{ mr: 0, '& .MuiFormControlLabel-label': { fontSize: 12.5 } }}
+      />
+      <TextField
+        select
+        label="Collection"
+        value={collection}
+        onChange={(event) => onChange({ collection: event.target.value })}
+        sx={{ width: 130 }}
+        slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
+      >
+        <MenuItem value="">all</MenuItem>
+        {collections.map(({ name }) => (
+          <MenuItem key={name} value={name}>
+            {name}
+          </MenuItem>
+        ))}
+      </TextField>
+      <TextField
+        select
+        label="Ended"
+        value={stopped}
+        onChange={(event) => onChange({ stopped: event.target.value })}
+        sx={{ width: 130 }}
+        slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
+      >
+        <MenuItem value="">any way</MenuItem>
+        <MenuItem value="true">by a guard</MenuItem>
+      </TextField>
+      <TextField
+        placeholder="part of its text"
+        defaultValue={text}
+        onBlur={(event) => onChange({ text: event.target.value.trim() })}
+        onKeyDown={(event) => event.key === 'Enter' && onChange({ text: (event.target as HTMLInputElement).value.trim() })}
+        sx={{ width: 150 }}
+        slotProps={{ htmlInput: { 'aria-label': 'Part of the pipeline’s text' } }}
+      />
+    </>
   );
 }

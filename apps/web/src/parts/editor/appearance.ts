@@ -7,6 +7,7 @@ export function appearance({ roles, palette }: Pick<Theme, 'roles' | 'palette'>)
   return EditorView.theme(rules(roles), { dark: palette.mode === 'dark' });
 }
 
+// eslint-disable-next-line max-lines-per-function -- a list of styles
 function rules(roles: Roles): Parameters<typeof EditorView.theme>[0] {
   return {
     '&': { height: '100%', fontSize: '13px', backgroundColor: roles.surface, color: roles.ink },

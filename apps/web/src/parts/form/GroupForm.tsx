@@ -52,43 +52,22 @@ export function GroupForm({
         {keys.length === 0 ? 'one row for everything' : 'one row for each different'}
       </Word>
       {keys.map((key, i) => (
-        <Box key={i} sx={{ display: 'flex', gap: 1, alignItems: 'center', pb: 0.75 }}>
-          <Typed
-            label="Key"
-            value={key.text}
-            list="group-fields"
-            isSound={isValue}
-            onChange={(text) =>
-              write(
-                keys.map((old, k) => (k === i ? { text, name: ownName(text) ?? old.name } : old)),
-                measures,
-              )
-            }
-          />
-          as
-          <Box sx={{ width: 130, display: 'flex' }}>
-            <Typed
-              label="Name of the key"
-              value={key.name}
-              isSound={isGivenName}
-              onChange={(name) =>
-                write(
-                  keys.map((old, k) => (k === i ? { ...old, name } : old)),
-                  measures,
-                )
-              }
-            />
-          </Box>
-          <RemoveButton
-            label="Remove the key"
-            onClick={() =>
-              write(
-                keys.filter((_, k) => k !== i),
-                measures,
-              )
-            }
-          />
-        </Box>
+        <KeyRow
+          key={i}
+          row={key}
+          onChange={(next) =>
+            write(
+              keys.map((old, k) => (k === i ? next : old)),
+              measures,
+            )
+          }
+          onRemove={() =>
+            write(
+              keys.filter((_, k) => k !== i),
+              measures,
+            )
+          }
+        />
       ))}
       <AddButton
         onClick={() => {
@@ -108,64 +87,20 @@ export function GroupForm({
         </Box>
       </Box>
       {measures.map((measure, i) => (
-        <Box key={i} sx={{ display: 'flex', gap: 0.75, alignItems: 'center', pb: 0.75 }}>
-          <Box sx={{ width: 105, display: 'flex' }}>
-            <Typed label="Name of the measure" value={measure.name} isSound={isGivenName} onChange={(name) => changeMeasure(i, { name })} />
-          </Box>
-          =
-          <Select
-            size="small"
-            value={measure.aggregate}
-            onChange={(event) => {
-              const aggregate = event.target.value as AggregateName;
-              const argument =
-                measure.argument !== ''
-                  ? measure.argument
-                  : takenBy(aggregate) === 'condition'
-                    ? (fields[0]?.path ?? '@.id')
-                    : (numbers[0] ?? fields[0]?.path ?? '@.id');
-              changeMeasure(i, { aggregate, argument });
-            }}
-            inputProps={{ 'aria-label': 'Aggregate' }}
-            sx={{ fontSize: 12.5, bgcolor: 'background.paper', width: 118, '& .MuiSelect-select': { py: '5px' } }}
-          >
-            {aggregateNames.map((name) => (
-              <MenuItem key={name} value={name} title={aggregates[name].doc}>
-                {name}
-              </MenuItem>
-            ))}
-          </Select>
-          {takenBy(measure.aggregate) !== 'nothing' && (
-            <Typed
-              label="Of what"
-              value={measure.argument}
-              list="group-fields"
-              isSound={isValue}
-              onChange={(argument) => changeMeasure(i, { argument })}
-            />
-          )}
-          {takenBy(measure.aggregate) === 'value and percentage' && (
-            <Box sx={{ width: 60, display: 'flex' }}>
-              <Typed
-                label="Percentage"
-                value={measure.percentage}
-                isSound={isValue}
-                onChange={(percentage) => changeMeasure(i, { percentage })}
-              />
-            </Box>
-          )}
-          where
-          <Typed label="Only rows" value={measure.where} isSound={isConditionOrNone} onChange={(where) => changeMeasure(i, { where })} />
-          <RemoveButton
-            label="Remove the measure"
-            onClick={() =>
-              write(
-                keys,
-                measures.filter((_, k) => k !== i),
-              )
-            }
-          />
-        </Box>
+        <MeasureLine
+          key={i}
+          row={measure}
+          firstOf={(aggregate) =>
+            takenBy(aggregate) === 'condition' ? (fields[0]?.path ?? '@.id') : (numbers[0] ?? fields[0]?.path ?? '@.id')
+          }
+          onChange={(next) => changeMeasure(i, next)}
+          onRemove={() =>
+            write(
+              keys,
+              measures.filter((_, k) => k !== i),
+            )
+          }
+        />
       ))}
       <datalist id="group-fields">
         {fields.map(({ path }) => (
@@ -184,6 +119,78 @@ export function GroupForm({
       >
         + measure
       </AddButton>
+    </Box>
+  );
+}
+
+interface KeyRowProps {
+  readonly row: GroupKeyRow;
+  readonly onChange: (next: GroupKeyRow) => void;
+  readonly onRemove: () => void;
+}
+
+function KeyRow({ row, onChange, onRemove }: KeyRowProps) {
+  return (
+    <Box sx={{ display: 'flex', gap: 1, alignItems: 'center', pb: 0.75 }}>
+      <Typed
+        label="Key"
+        value={row.text}
+        list="group-fields"
+        isSound={isValue}
+        onChange={(text) => onChange({ text, name: ownName(text) ?? row.name })}
+      />
+      as
+      <Box sx={{ width: 130, display: 'flex' }}>
+        <Typed label="Name of the key" value={row.name} isSound={isGivenName} onChange={(name) => onChange({ ...row, name })} />
+      </Box>
+      <RemoveButton label="Remove the key" onClick={onRemove} />
+    </Box>
+  );
+}
+
+interface MeasureLineProps {
+  readonly row: MeasureRow;
+  /** What an aggregate is of until something else is chosen. */
+  readonly firstOf: (aggregate: AggregateName) => string;
+  readonly onChange: (next: Partial<MeasureRow>) => void;
+  readonly onRemove: () => void;
+}
+
+function MeasureLine({ row, firstOf, onChange, onRemove }: MeasureLineProps) {
+  const taken = takenBy(row.aggregate);
+  return (
+    <Box sx={{ display: 'flex', gap: 0.75, alignItems: 'center', pb: 0.75 }}>
+      <Box sx={{ width: 105, display: 'flex' }}>
+        <Typed label="Name of the measure" value={row.name} isSound={isGivenName} onChange={(name) => onChange({ name })} />
+      </Box>
+      =
+      <Select
+        size="small"
+        value={row.aggregate}
+        onChange={(event) => {
+          const aggregate = event.target.value as AggregateName;
+          onChange({ aggregate, argument: row.argument !== '' ? row.argument : firstOf(aggregate) });
+        }}
+        inputProps={{ 'aria-label': 'Aggregate' }}
+        sx={{ fontSize: 12.5, bgcolor: 'background.paper', width: 118, '& .MuiSelect-select': { py: '5px' } }}
+      >
+        {aggregateNames.map((name) => (
+          <MenuItem key={name} value={name} title={aggregates[name].doc}>
+            {name}
+          </MenuItem>
+        ))}
+      </Select>
+      {taken !== 'nothing' && (
+        <Typed label="Of what" value={row.argument} list="group-fields" isSound={isValue} onChange={(argument) => onChange({ argument })} />
+      )}
+      {taken === 'value and percentage' && (
+        <Box sx={{ width: 60, display: 'flex' }}>
+          <Typed label="Percentage" value={row.percentage} isSound={isValue} onChange={(percentage) => onChange({ percentage })} />
+        </Box>
+      )}
+      where
+      <Typed label="Only rows" value={row.where} isSound={isConditionOrNone} onChange={(where) => onChange({ where })} />
+      <RemoveButton label="Remove the measure" onClick={onRemove} />
     </Box>
   );
 }

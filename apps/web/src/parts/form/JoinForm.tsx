@@ -68,17 +68,7 @@ export function JoinForm({
     if (text !== undefined) onText(text);
   };
   const before = text.slice(0, checked.placed.from);
-  const base = namedSources(before)[0];
-  const { currentData: pairs } = useOverlapsQuery(
-    base !== undefined && isCollection && collections.some((one) => one.name === base) ? { first: base, second: stage.source } : skipToken,
-  );
-  const paired = new Set(conditions);
-  const leftFields = useMemo(() => new Set(offeredFields(checked.before).map(({ path }) => path)), [checked.before]);
-  const proposals = (pairs ?? []).flatMap(({ first, second, share }) => {
-    if (!leftFields.has(first) || second.includes('[*]')) return [];
-    const condition = `${partner}${second.slice(1)} == ${first}`;
-    return paired.has(condition) ? [] : [{ condition, first, second, share }];
-  });
+  const proposals = useProposals(checked, stage, isCollection, conditions);
   return (
     <Box sx={frame}>
       <Word word={stageWords(stage.kind)}>brings in the documents of another collection</Word>
@@ -118,29 +108,14 @@ export function JoinForm({
         </ToggleButtonGroup>
       </Box>
       <Matches checked={checked} stage={stage} />
-      {conditions.map((condition, i) => (
-        <Box key={i} sx={{ display: 'flex', gap: 1, alignItems: 'center', pb: 0.75 }}>
-          <Box sx={{ width: 34, fontSize: 12.5 }}>{i === 0 ? 'on' : 'and'}</Box>
-          <Typed
-            label="Pair"
-            value={condition}
-            isSound={(typed) => isPairCondition(typed, stage)}
-            onChange={(typed) => write({ conditions: conditions.map((old, k) => (k === i ? typed : old)) })}
-          />
-          {conditions.length > 1 && (
-            <RemoveButton label="Remove the pair" onClick={() => write({ conditions: conditions.filter((_, k) => k !== i) })} />
-          )}
-        </Box>
-      ))}
-      {proposals.slice(0, 4).map(({ condition, share, first, second }) => (
+      <Pairs conditions={conditions} stage={stage} onChange={(next) => write({ conditions: next })} />
+      {proposals.found.slice(0, 4).map(({ condition, share, first, second }) => (
         <Button
           key={condition}
           size="small"
           variant="outlined"
           color="info"
-          onClick={() =>
-            write({ conditions: isUntouched(conjuncts, leftFields, pairs?.length ?? 0) ? [condition] : [...conditions, condition] })
-          }
+          onClick={() => write({ conditions: isUntouched(conjuncts, proposals) ? [condition] : [...conditions, condition] })}
           sx={{ mr: 0.75, mb: 0.75, fontFamily: codeFont, fontSize: 11.5 }}
         >
           {first} ↔ {second} · {percent(share)} match
@@ -163,8 +138,59 @@ export function JoinForm({
   );
 }
 
+interface PairsProps {
+  readonly conditions: readonly string[];
+  readonly stage: JoinStage;
+  readonly onChange: (next: readonly string[]) => void;
+}
+
+/** What pairs a row with its partner: one condition a line. */
+function Pairs({ conditions, stage, onChange }: PairsProps) {
+  return (
+    <>
+      {conditions.map((condition, i) => (
+        <Box key={i} sx={{ display: 'flex', gap: 1, alignItems: 'center', pb: 0.75 }}>
+          <Box sx={{ width: 34, fontSize: 12.5 }}>{i === 0 ? 'on' : 'and'}</Box>
+          <Typed
+            label="Pair"
+            value={condition}
+            isSound={(typed) => isPairCondition(typed, stage)}
+            onChange={(typed) => onChange(conditions.map((old, k) => (k === i ? typed : old)))}
+          />
+          {conditions.length > 1 && <RemoveButton label="Remove the pair" onClick={() => onChange(conditions.filter((_, k) => k !== i))} />}
+        </Box>
+      ))}
+    </>
+  );
+}
+
+interface Proposals {
+  readonly found: readonly { readonly condition: string; readonly first: string; readonly second: string; readonly share: number }[];
+  readonly leftFields: ReadonlySet<string>;
+  /** Pairs of fields of the two collections that are known to have values in common. */
+  readonly known: number;
+}
+
+/** Conditions for fields of the two sides that have values in common, but for those that stand there. */
+function useProposals(checked: CheckedStage, stage: JoinStage, isCollection: boolean, conditions: readonly string[]): Proposals {
+  const { data: collections = [] } = useCollectionsQuery();
+  const { text } = useWrittenText();
+  const base = namedSources(text.slice(0, checked.placed.from))[0];
+  const { currentData: pairs = [] } = useOverlapsQuery(
+    base !== undefined && isCollection && collections.some((one) => one.name === base) ? { first: base, second: stage.source } : skipToken,
+  );
+  const partner = stage.target.names[stage.target.names.length - 1]!;
+  const leftFields = useMemo(() => new Set(offeredFields(checked.before).map(({ path }) => path)), [checked.before]);
+  const found = pairs.flatMap(({ first, second, share }) => {
+    if (!leftFields.has(first) || second.includes('[*]')) return [];
+    const condition = `${partner}${second.slice(1)} == ${first}`;
+    return conditions.includes(condition) ? [] : [{ condition, first, second, share }];
+  });
+  return { found, leftFields, known: pairs.length };
+}
+
 /** A condition that pairs nothing that is known yet stands in for one that is to come. */
-function isUntouched(conjuncts: readonly Expression[], leftFields: ReadonlySet<string>, known: number): boolean {
+function isUntouched(conjuncts: readonly Expression[], { leftFields, known }: Proposals): boolean {
   const [only] = conjuncts;
   if (only === undefined || conjuncts.length !== 1 || known === 0 || only.kind !== 'comparison') return false;
   return printExpression(only.right) === '@.id' && leftFields.has('@.id');

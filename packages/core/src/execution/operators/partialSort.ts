@@ -10,6 +10,7 @@ import { sortedInSteps } from '../sorting.ts';
 const few = 16;
 
 /** Holds the rows that tie on the given keys alone, and lets them go as soon as a row comes that does not. */
+// eslint-disable-next-line max-lines-per-function -- what is held between two batches is shared by its steps
 export const partialSort: Operator<PartialSort> = function* (step, runtime, meter) {
   const { context, watch, meter: runMeter } = runtime;
   const given = new OrderReader(step.given);

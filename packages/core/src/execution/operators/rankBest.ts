@@ -33,6 +33,7 @@ interface Partition {
 }
 
 /** Holds of each partition little more than the rows that are kept in the end. */
+// eslint-disable-next-line max-lines-per-function -- what is held between two batches is shared by its steps
 export const rankBest: Operator<Rank & { readonly atMost: number }> = function* (step, runtime, meter) {
   const { context, watch, meter: runMeter } = runtime;
   const reader = new OrderReader(step.keys);

@@ -21,6 +21,7 @@ const heldPerCandidate = 120;
  * Holds the N first rows alone: candidates are gathered up to twice N, then cut to N, and from then on a row
  * that comes after the last of those is passed over at once.
  */
+// eslint-disable-next-line max-lines-per-function -- what is held between two batches is shared by its steps
 export const topNSort: Operator<TopNSort> = function* (step, runtime, meter) {
   const { context, watch, meter: runMeter } = runtime;
   const reader = new OrderReader(step.keys);

@@ -41,6 +41,41 @@ function partsOf({ stage }: PlannedStage): GroupParts {
   return { keys: undefined, measures: stage.kind === 'groupAll' ? stage.measures : [] };
 }
 
+/** Makes expressions over the row as it would be into such over the row as it is, an element, and what is computed of both. */
+class Inliner {
+  private readonly computed: { readonly name: string; readonly expression: Expression }[] = [];
+  private readonly element: string;
+  /** Whether all of them mean the same. */
+  isSafe = true;
+
+  constructor(element: string) {
+    this.element = element;
+  }
+
+  compute(name: string, expression: Expression): void {
+    this.computed.push({ name, expression: this.read(expression) });
+  }
+
+  read(expression: Expression, asNodes = false): Expression {
+    if (readsOf(expression) === 'all') this.isSafe = false;
+    const change: PathChange = (path, place) => {
+      if (!isOfRow(path, place.inFilter)) return undefined;
+      const names = leadingNames(path);
+      const value = this.computed.findLast(({ name }) => name === names[0])?.expression;
+      if (value !== undefined) {
+        // A computed value can stand in the place of the whole path alone, outside of filters, where `@` is another;
+        // and where nodes are asked for, it must be one node.
+        const isOneNode = value.kind === 'path' && isSingle(value);
+        if (path.segments.length !== 1 || place.inFilter || (place.asNodes && !isOneNode)) this.isSafe = false;
+        return value;
+      }
+      if (names[0] !== this.element) return undefined;
+      return { ...path, root: { kind: 'partner', name: elementName }, segments: path.segments.slice(1) };
+    };
+    return withPaths(expression, change, { inFilter: false, asNodes });
+  }
+}
+
 /**
  * An unnest that a group follows, perhaps after conditions and computed fields, laid as one step: the elements never
  * become rows. Undefined where something looks at the row as a whole.
@@ -57,50 +92,30 @@ export function layUnnestedGroup(
   const end = stages.findIndex(({ stage }, i) => i > 0 && stage.kind !== 'where' && stage.kind !== 'compute' && stage.kind !== 'mark');
   const last = stages[end]!;
   if (end < 0 || (last.stage.kind !== 'group' && last.stage.kind !== 'groupAll')) return undefined;
-  const computed: { readonly name: string; readonly expression: Expression }[] = [];
-  let isSafe = true;
-  const [element] = first.stage.target.names;
-  /** An expression over the row as it would be, read from the row as it is, the element and what is computed. */
-  const inlined = (expression: Expression, asNodes = false): Expression => {
-    if (readsOf(expression) === 'all') isSafe = false;
-    const change: PathChange = (path, place) => {
-      if (!isOfRow(path, place.inFilter)) return undefined;
-      const names = leadingNames(path);
-      const value = computed.findLast(({ name }) => name === names[0])?.expression;
-      if (value !== undefined) {
-        // A computed value can stand in the place of the whole path alone, outside of filters, where `@` is another;
-        // and where nodes are asked for, it must be one node.
-        const isOneNode = value.kind === 'path' && isSingle(value);
-        if (path.segments.length !== 1 || place.inFilter || (place.asNodes && !isOneNode)) isSafe = false;
-        return value;
-      }
-      if (names[0] !== element) return undefined;
-      return { ...path, root: { kind: 'partner', name: elementName }, segments: path.segments.slice(1) };
-    };
-    return withPaths(expression, change, { inFilter: false, asNodes });
-  };
+  const element = first.stage.target.names[0]!;
+  const inliner = new Inliner(element);
   const conditions: Expression[] = [];
   const done: NodeId[] = [first.id];
   for (const { stage, id } of stages.slice(1, end)) {
     if (stage.kind === 'where') {
-      conditions.push(inlined(stage.condition, true));
+      conditions.push(inliner.read(stage.condition, true));
       done.push(id);
     } else if (stage.kind === 'compute') {
       for (const { target, expression } of stage.assignments) {
-        if (target.length !== 1 || target[0] === element || touches([[first.stage.target.names[0]!]], [target])) isSafe = false;
-        computed.push({ name: target[0]!, expression: inlined(expression) });
+        if (target.length !== 1 || target[0] === element || touches([[element]], [target])) inliner.isSafe = false;
+        inliner.compute(target[0]!, expression);
       }
       done.push(id);
     }
   }
   const { keys, measures } = partsOf(last);
-  const inlinedKeys = keys?.map((key) => ({ ...key, expression: inlined(key.expression) }));
+  const inlinedKeys = keys?.map((key) => ({ ...key, expression: inliner.read(key.expression) }));
   const inlinedMeasures = measures.map((measure) => ({
     ...measure,
-    argument: measure.argument && inlined(measure.argument),
-    where: measure.where && inlined(measure.where, true),
+    argument: measure.argument && inliner.read(measure.argument),
+    where: measure.where && inliner.read(measure.where, true),
   }));
-  if (!isSafe) return undefined;
+  if (!inliner.isSafe) return undefined;
   const [condition] = conditions;
   const unnested: Unnested = {
     path: first.stage.path,

@@ -1,3 +1,5 @@
+import type { NodeId } from '../../language/places.ts';
+import type { Expression } from '../../language/tree.ts';
 import { partnerName } from '../../language/stages/join.ts';
 import type { JoinStage } from '../../language/stages/stage.ts';
 import { conjunctsOf, joined } from '../conjuncts.ts';
@@ -32,11 +34,7 @@ export function layJoin(
   };
   const ofPartner = joined(keys.ofPartner.map((conjunct) => asCurrent(conjunct, partner)));
   if (planned.partner !== undefined) {
-    const view = context.planView(planned.partner);
-    const partners: PhysicalStep =
-      ofPartner === undefined
-        ? view
-        : { kind: 'filter', stages: [id], estimatedRows: view.estimatedRows / 3, condition: ofPartner, input: view };
+    const partners = ofView(context.planView(planned.partner), id, ofPartner);
     return { kind: 'hashJoin', stages: [id], estimatedRows: estimated(stage.kind, input.estimatedRows, 1), match, input, partners };
   }
   const source = context.collection(stage.source, { stage: id, source: stage.sourceId });
@@ -73,6 +71,12 @@ export function layJoin(
     demand: undefined,
   };
   return { kind: 'hashJoin', stages: [id], estimatedRows, match, input, partners };
+}
+
+/** The rows of a view that are partners at all. */
+function ofView(view: PhysicalStep, id: NodeId, condition: Expression | undefined): PhysicalStep {
+  if (condition === undefined) return view;
+  return { kind: 'filter', stages: [id], estimatedRows: view.estimatedRows / 3, condition, input: view };
 }
 
 function estimated(kind: JoinStage['kind'], rows: number, perRow: number): number {

@@ -14,6 +14,7 @@ type Running = ReturnType<ReturnType<typeof ask>>;
  * Asks the server as the text and the cursor move: a bounded run when typing pauses, and a full one when it is asked
  * for. What is overtaken is ended at the server too.
  */
+// eslint-disable-next-line max-lines-per-function -- its effects share what is running and what was asked in full
 export function useRuns(checked: CheckedPipeline): { runInFull: () => void; stop: () => void } {
   const dispatch = useAppDispatch();
   const { text, cursorLine, guards, loaded, parameters, only, indexChoice } = useBench(

@@ -39,56 +39,7 @@ export function TabStrip() {
         {bench.tabs.map(({ id }) => {
           const draft = draftOf(bench, id);
           const isFront = id === bench.tab;
-          return (
-            <Box
-              key={id}
-              component="li"
-              sx={{
-                display: 'flex',
-                alignItems: 'center',
-                flex: 'none',
-                borderRadius: 1,
-                bgcolor: isFront ? (t) => t.roles.ground : 'transparent',
-                border: 1,
-                borderColor: isFront ? 'divider' : 'transparent',
-                fontSize: 12.5,
-                pl: 1,
-                pr: 0.25,
-                py: 0.25,
-              }}
-            >
-              <Box
-                component="button"
-                type="button"
-                aria-current={isFront}
-                onClick={() => !isFront && dispatch(tabChosen(id))}
-                onAuxClick={(event: React.MouseEvent) => event.button === 1 && close(id)}
-                title={draft.name ?? (draft.text.trim() || 'Nothing written yet')}
-                sx={{
-                  all: 'unset',
-                  cursor: isFront ? 'default' : 'pointer',
-                  color: isFront ? 'text.primary' : 'text.secondary',
-                  fontWeight: isFront ? 600 : 450,
-                  maxWidth: 190,
-                  overflow: 'hidden',
-                  textOverflow: 'ellipsis',
-                  whiteSpace: 'nowrap',
-                  '&:focus-visible': { outline: 'auto' },
-                }}
-              >
-                {titleOf(draft)}
-                {draft.name !== null && isEdited(draft) && (
-                  <Box component="span" sx={{ color: 'secondary.main' }}>
-                    {' '}
-                    · edited
-                  </Box>
-                )}
-              </Box>
-              <IconButton size="small" aria-label={`Close ${titleOf(draft)}`} onClick={() => close(id)} sx={{ p: 0.25, ml: 0.25 }}>
-                <CloseIcon sx={{ fontSize: 13 }} />
-              </IconButton>
-            </Box>
-          );
+          return <Tab key={id} draft={draft} isFront={isFront} onChoose={() => dispatch(tabChosen(id))} onClose={() => close(id)} />;
         })}
       </Box>
       <IconButton
@@ -118,6 +69,65 @@ export function TabStrip() {
           </Button>
         </DialogActions>
       </Dialog>
+    </Box>
+  );
+}
+
+interface TabProps {
+  readonly draft: Draft;
+  readonly isFront: boolean;
+  readonly onChoose: () => void;
+  readonly onClose: () => void;
+}
+
+function Tab({ draft, isFront, onChoose, onClose }: TabProps) {
+  return (
+    <Box
+      component="li"
+      sx={{
+        display: 'flex',
+        alignItems: 'center',
+        flex: 'none',
+        borderRadius: 1,
+        bgcolor: isFront ? (t) => t.roles.ground : 'transparent',
+        border: 1,
+        borderColor: isFront ? 'divider' : 'transparent',
+        fontSize: 12.5,
+        pl: 1,
+        pr: 0.25,
+        py: 0.25,
+      }}
+    >
+      <Box
+        component="button"
+        type="button"
+        aria-current={isFront}
+        onClick={() => !isFront && onChoose()}
+        onAuxClick={(event: React.MouseEvent) => event.button === 1 && onClose()}
+        title={draft.name ?? (draft.text.trim() || 'Nothing written yet')}
+        sx={{
+          all: 'unset',
+          cursor: isFront ? 'default' : 'pointer',
+          color: isFront ? 'text.primary' : 'text.secondary',
+          fontWeight: isFront ? 600 : 450,
+          maxWidth: 190,
+          overflow: 'hidden',
+          textOverflow: 'ellipsis',
+          whiteSpace: 'nowrap',
+          '&:focus-visible': { outline: 'auto' },
+        }}
+      >
+        {titleOf(draft)}
+        {draft.name !== null && isEdited(draft) && (
+          <Box component="span" sx={{ color: 'secondary.main' }}>
+            {' '}
+            · edited
+          </Box>
+        )}
+      </Box>
+      <IconButton size="small" aria-label={`Close ${titleOf(draft)}`} onClick={onClose} sx={{ p: 0.25, ml: 0.25 }}>
+        <CloseIcon sx={{ fontSize: 13 }} />
+      </IconButton>
     </Box>
   );
 }

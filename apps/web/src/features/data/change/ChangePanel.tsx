@@ -8,8 +8,7 @@ import { checkPipeline, isChangeStep, parametersOf, usualSurface } from '@zesty-
 import { useSnackbar } from 'notistack';
 import { useMemo, useRef, useState } from 'react';
 import { Panel, PanelGroup } from 'react-resizable-panels';
-import { useUndoChangeMutation } from '../../../api/changes.ts';
-import { problemText } from '../../../api/problems.ts';
+import { Problem } from '../../../parts/Problem.tsx';
 import { count, counted } from '../../../parts/numbers.ts';
 import { Editor } from '../../../parts/editor/Editor.tsx';
 import type { MarginData } from '../../../parts/editor/margin.ts';
@@ -21,6 +20,7 @@ import { useEnvironment } from '../../../parts/asking/useEnvironment.ts';
 import { useStageText } from '../../../parts/asking/useStageText.ts';
 import { ApplyDialog } from './ApplyDialog.tsx';
 import { ChangePreview } from './ChangePreview.tsx';
+import { useMadeNotice } from './useMadeNotice.tsx';
 import { useApply } from './useApply.ts';
 import { usePreview } from './usePreview.ts';
 
@@ -33,18 +33,9 @@ export function ChangePanel({ collection, onMade }: { collection: CollectionInfo
   const [made, setMade] = useState(0);
   const [isAsking, setAsking] = useState(false);
   const editor = useRef<EditorView>(null);
-  const { enqueueSnackbar, closeSnackbar } = useSnackbar();
+  const { enqueueSnackbar } = useSnackbar();
   const { divider } = useTheme().palette;
-  const [undo] = useUndoChangeMutation();
-  const plain = useEnvironment(`from ${collection.name}`);
-  const identity = collection.identity.replace(/^@\./, '').split('.');
-  const environment = useMemo(
-    () => ({ ...plain, purpose: 'change' as const, identityOf: () => identity }),
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- the path is one of text
-    [plain, collection.identity],
-  );
-  const pipeline = useMemo(() => usualSurface.parse(text), [text]);
-  const checked = useMemo(() => checkPipeline(pipeline, environment), [pipeline, environment]);
+  const { environment, pipeline, checked } = useCheckedChange(collection, text);
   const names = useMemo(() => parametersOf(pipeline), [pipeline]);
   const isBound = names.every((name) => (parameters[name] ?? '').trim() !== '');
   const isSound = isBound && checked.source === collection.name && !checked.diagnostics.some(({ severity }) => severity === 'error');
@@ -64,33 +55,13 @@ export function ChangePanel({ collection, onMade }: { collection: CollectionInfo
   const firstStep = pipeline.stages.find(({ stage }) => stage !== undefined && isChangeStep(stage));
   const written = useMemo(() => ({ text: text.slice(0, firstStep?.from ?? text.length), parameters }), [text, firstStep, parameters]);
 
-  const done = ({ changeId, changed, kept }: ChangeAnswer) => {
+  const again = () => setMade((n) => n + 1);
+  const tellMade = useMadeNotice(collection.name, again);
+  const done = (change: ChangeAnswer) => {
     setAsking(false);
-    setMade((n) => n + 1);
-    onMade(changeId);
-    enqueueSnackbar(`${counted(changed, 'document')} changed.${kept ? '' : ' What they were is not kept.'}`, {
-      variant: 'success',
-      autoHideDuration: 15_000,
-      action: kept
-        ? (key) => (
-            <Button
-              color="inherit"
-              onClick={() => {
-                closeSnackbar(key);
-                void undo({ id: changeId, collection: collection.name })
-                  .unwrap()
-                  .then(
-                    ({ restored }) => enqueueSnackbar(`${counted(restored, 'document')} put back as before.`),
-                    (error: unknown) => enqueueSnackbar(problemText(error), { variant: 'error' }),
-                  )
-                  .finally(() => setMade((n) => n + 1));
-              }}
-            >
-              Undo
-            </Button>
-          )
-        : undefined,
-    });
+    again();
+    onMade(change.changeId);
+    tellMade(change);
   };
   const { applying, apply, cancel } = useApply(collection.name, done, (problem) => {
     setAsking(false);
@@ -136,41 +107,9 @@ export function ChangePanel({ collection, onMade }: { collection: CollectionInfo
           </Box>
         </Panel>
         <Panel minSize={30} style={{ display: 'flex', flexDirection: 'column', minWidth: 0, borderLeft: `1px solid ${divider}` }}>
-          <Box
-            sx={{
-              display: 'flex',
-              alignItems: 'center',
-              gap: 2,
-              px: 2,
-              py: 1,
-              borderBottom: 1,
-              borderColor: 'divider',
-              bgcolor: 'background.paper',
-            }}
-          >
-            <Box sx={{ flex: 1, fontSize: 13 }} aria-live="polite">
-              {answer ? (
-                <>
-                  <b>{counted(answer.changed, 'document')}</b> would change, of {count(answer.matched)} found. Nothing is written yet.
-                </>
-              ) : (
-                'What the change would do is shown here before anything is written.'
-              )}
-            </Box>
-            <Button
-              variant="contained"
-              disabled={!isSound || !isCurrent || !answer?.changed || applying !== null}
-              onClick={() => setAsking(true)}
-            >
-              {answer?.changed ? `Change ${counted(answer.changed, 'document')}` : 'Change'}
-            </Button>
-          </Box>
+          <ChangeBar answer={answer} canChange={isSound && isCurrent && applying === null} onChange={() => setAsking(true)} />
           {preview.isWorking && <LinearProgress color="secondary" sx={{ height: 2 }} aria-label="Previewing" />}
-          {preview.problem && (
-            <Box role="alert" sx={{ px: 2, py: 1, color: 'error.main' }}>
-              {preview.problem}
-            </Box>
-          )}
+          {preview.problem && <Problem text={preview.problem} />}
           {answer && <ChangePreview answer={answer} isCurrent={isCurrent} offset={offset} onOffset={setOffset} />}
         </Panel>
       </PanelGroup>
@@ -186,5 +125,56 @@ export function ChangePanel({ collection, onMade }: { collection: CollectionInfo
         />
       )}
     </OtherText>
+  );
+}
+
+/** A change as it is read, and what is wrong with it. */
+function useCheckedChange(collection: CollectionInfo, text: string) {
+  const plain = useEnvironment(`from ${collection.name}`);
+  const identity = collection.identity.replace(/^@\./, '').split('.');
+  const environment = useMemo(
+    () => ({ ...plain, purpose: 'change' as const, identityOf: () => identity }),
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- the path is one of text
+    [plain, collection.identity],
+  );
+  const pipeline = useMemo(() => usualSurface.parse(text), [text]);
+  const checked = useMemo(() => checkPipeline(pipeline, environment), [pipeline, environment]);
+  return { environment, pipeline, checked };
+}
+
+interface ChangeBarProps {
+  readonly answer: ReturnType<typeof usePreview>['answer'];
+  readonly canChange: boolean;
+  readonly onChange: () => void;
+}
+
+/** How many would change, and the button that asks whether they shall. */
+function ChangeBar({ answer, canChange, onChange }: ChangeBarProps) {
+  return (
+    <Box
+      sx={{
+        display: 'flex',
+        alignItems: 'center',
+        gap: 2,
+        px: 2,
+        py: 1,
+        borderBottom: 1,
+        borderColor: 'divider',
+        bgcolor: 'background.paper',
+      }}
+    >
+      <Box sx={{ flex: 1, fontSize: 13 }} aria-live="polite">
+        {answer ? (
+          <>
+            <b>{counted(answer.changed, 'document')}</b> would change, of {count(answer.matched)} found. Nothing is written yet.
+          </>
+        ) : (
+          'What the change would do is shown here before anything is written.'
+        )}
+      </Box>
+      <Button variant="contained" disabled={!canChange || !answer?.changed} onClick={onChange}>
+        {answer?.changed ? `Change ${counted(answer.changed, 'document')}` : 'Change'}
+      </Button>
+    </Box>
   );
 }

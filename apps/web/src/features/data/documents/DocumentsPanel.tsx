@@ -2,14 +2,15 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import type { CollectionInfo } from '@zesty-sieve/contract';
-import { useSnackbar } from 'notistack';
 import { useEffect, useState } from 'react';
-import { useAddDocumentsMutation, useDocumentsQuery, useRemoveDocumentMutation } from '../../../api/documents.ts';
+import { useDocumentsQuery } from '../../../api/documents.ts';
 import { problemText } from '../../../api/problems.ts';
 import { useCopy } from '../../../parts/useCopy.ts';
 import { valueAt } from '../../../parts/documents/columns.ts';
 import { DocumentList } from '../../../parts/documents/DocumentList.tsx';
-import { DocumentDialog, type Editing } from './DocumentDialog.tsx';
+import { useRemoval } from './useRemoval.tsx';
+import { DocumentDialog } from './DocumentDialog.tsx';
+import type { Editing } from './edited.ts';
 
 /** Documents that are edited together, at most. */
 const listed = 40;
@@ -25,9 +26,6 @@ export function DocumentsPanel({ collection }: { collection: CollectionInfo }) {
     { collection: name, size: 40, ...(after !== undefined && { after }) },
     { refetchOnMountOrArgChange: true },
   );
-  const [remove] = useRemoveDocumentMutation();
-  const [add] = useAddDocumentsMutation();
-  const { enqueueSnackbar, closeSnackbar } = useSnackbar();
   const copy = useCopy();
   useEffect(() => {
     setRows([]);
@@ -42,36 +40,13 @@ export function DocumentsPanel({ collection }: { collection: CollectionInfo }) {
   const names = identity.replace(/^@\./, '').split('.');
   const identityOf = (row: unknown) => String(valueAt(row, names));
   const begin = () => setAfter(undefined);
-  const removeRow = (row: unknown) => {
-    void remove({ collection: name, identity: identityOf(row), etag: null })
-      .unwrap()
-      .then(
-        () => {
-          setRows((now) => now.filter((one) => one !== row));
-          enqueueSnackbar(`${identityOf(row)} removed.`, {
-            action: (key) => (
-              <Button
-                color="inherit"
-                onClick={() => {
-                  closeSnackbar(key);
-                  void add({ collection: name, body: JSON.stringify(row) }).then(begin);
-                }}
-              >
-                Put it back at the end
-              </Button>
-            ),
-          });
-        },
-        (failed: unknown) => enqueueSnackbar(problemText(failed), { variant: 'error' }),
-      );
-  };
+  const removeRow = useRemoval(name, identityOf, (row) => setRows((now) => now.filter((one) => one !== row)), begin);
   const duplicate = (row: unknown) => {
     const copied = structuredClone(row) as Record<string, unknown>;
     const holder = valueAt(copied, names.slice(0, -1)) ?? copied;
     delete (holder as Record<string, unknown>)[names[names.length - 1]!];
     setEditing({ kind: 'add', text: JSON.stringify(copied, null, 2) });
   };
-  const rowButton = { py: 0, px: 0.75, minWidth: 0, fontSize: 12, fontWeight: 500, color: 'text.secondary' } as const;
   return (
     <>
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 1.5, px: 2.5, py: 1, borderBottom: 1, borderColor: 'divider' }}>
@@ -112,20 +87,13 @@ export function DocumentsPanel({ collection }: { collection: CollectionInfo }) {
           rows={rows}
           more={() => !isFetching && currentData?.last != null && setAfter(currentData.last)}
           actions={(row) => (
-            <Box role="group" aria-label={`Document ${identityOf(row)}`}>
-              <Button size="small" sx={rowButton} onClick={() => setEditing({ kind: 'edit', identity: identityOf(row) })}>
-                Edit
-              </Button>
-              <Button size="small" sx={rowButton} onClick={() => duplicate(row)}>
-                Duplicate
-              </Button>
-              <Button size="small" sx={rowButton} onClick={() => copy(JSON.stringify(row, null, 2))}>
-                Copy
-              </Button>
-              <Button size="small" sx={rowButton} onClick={() => removeRow(row)}>
-                Remove
-              </Button>
-            </Box>
+            <RowActions
+              identity={identityOf(row)}
+              onEdit={() => setEditing({ kind: 'edit', identity: identityOf(row) })}
+              onDuplicate={() => duplicate(row)}
+              onCopy={() => copy(JSON.stringify(row, null, 2))}
+              onRemove={() => removeRow(row)}
+            />
           )}
         />
       )}
@@ -138,5 +106,34 @@ export function DocumentsPanel({ collection }: { collection: CollectionInfo }) {
         }}
       />
     </>
+  );
+}
+
+interface RowActionsProps {
+  readonly identity: string;
+  readonly onEdit: () => void;
+  readonly onDuplicate: () => void;
+  readonly onCopy: () => void;
+  readonly onRemove: () => void;
+}
+
+const rowButton = { py: 0, px: 0.75, minWidth: 0, fontSize: 12, fontWeight: 500, color: 'text.secondary' } as const;
+
+function RowActions({ identity, onEdit, onDuplicate, onCopy, onRemove }: RowActionsProps) {
+  return (
+    <Box role="group" aria-label={`Document ${identity}`}>
+      <Button size="small" sx={rowButton} onClick={onEdit}>
+        Edit
+      </Button>
+      <Button size="small" sx={rowButton} onClick={onDuplicate}>
+        Duplicate
+      </Button>
+      <Button size="small" sx={rowButton} onClick={onCopy}>
+        Copy
+      </Button>
+      <Button size="small" sx={rowButton} onClick={onRemove}>
+        Remove
+      </Button>
+    </Box>
   );
 }

@@ -5,6 +5,7 @@ import TextField from '@mui/material/TextField';
 import type { CollectionInfo, OnDuplicate } from '@zesty-sieve/contract';
 import { useEffect, useState } from 'react';
 import { useCollectionsQuery } from '../../../api/collections.ts';
+import { Problem } from '../../../parts/Problem.tsx';
 import { bytes } from '../../../parts/numbers.ts';
 import { LoadPreview } from './LoadPreview.tsx';
 import { formatOf, type FileFormat } from './fileKind.ts';
@@ -32,6 +33,8 @@ const delimiters = [
   ['\t', 'tab'],
   ['|', 'bar'],
 ] as const;
+
+const select = { width: 170, bgcolor: 'background.paper' } as const;
 
 /** A collection's name made of a file's, that is not taken. */
 function freeName(fileName: string, taken: ReadonlySet<string>): string {
@@ -64,7 +67,6 @@ export function ChosenFile({ collection, file, onLoad, onClose }: ChosenFileProp
     if (!isOwnDelimiter && preview?.delimiter !== undefined && preview.delimiter !== options.delimiter)
       change({ delimiter: preview.delimiter });
   }, [preview, isOwnDelimiter, options.delimiter]);
-  const select = { width: 170, bgcolor: 'background.paper' } as const;
   return (
     <Box
       component="section"
@@ -87,34 +89,14 @@ export function ChosenFile({ collection, file, onLoad, onClose }: ChosenFileProp
           <MenuItem value="csv">CSV</MenuItem>
         </TextField>
         {options.format === 'csv' && (
-          <>
-            <TextField
-              select
-              label="Delimiter"
-              value={options.delimiter}
-              onChange={(event) => {
-                setOwnDelimiter(true);
-                change({ delimiter: event.target.value });
-              }}
-              sx={{ ...select, width: 120 }}
-            >
-              {delimiters.map(([sign, name]) => (
-                <MenuItem key={sign} value={sign}>
-                  {name}
-                </MenuItem>
-              ))}
-            </TextField>
-            <TextField
-              select
-              label="First line"
-              value={options.header}
-              onChange={(event) => change({ header: event.target.value as 'yes' | 'no' })}
-              sx={{ ...select, width: 160 }}
-            >
-              <MenuItem value="yes">names the columns</MenuItem>
-              <MenuItem value="no">is a record</MenuItem>
-            </TextField>
-          </>
+          <CsvChoices
+            options={options}
+            onDelimiter={(delimiter) => {
+              setOwnDelimiter(true);
+              change({ delimiter });
+            }}
+            onHeader={(header) => change({ header })}
+          />
         )}
         <TextField
           select
@@ -162,12 +144,44 @@ export function ChosenFile({ collection, file, onLoad, onClose }: ChosenFileProp
           </Button>
         </Box>
       </Box>
-      {problem && (
-        <Box role="alert" sx={{ px: 2, py: 1, color: 'error.main' }}>
-          {problem}
-        </Box>
-      )}
+      {problem && <Problem text={problem} />}
       {preview && <LoadPreview preview={preview} options={options} identity={identity} onColumns={(columns) => change({ columns })} />}
     </Box>
+  );
+}
+
+interface CsvChoicesProps {
+  readonly options: LoadOptions;
+  readonly onDelimiter: (delimiter: string) => void;
+  readonly onHeader: (header: 'yes' | 'no') => void;
+}
+
+function CsvChoices({ options, onDelimiter, onHeader }: CsvChoicesProps) {
+  return (
+    <>
+      <TextField
+        select
+        label="Delimiter"
+        value={options.delimiter}
+        onChange={(event) => onDelimiter(event.target.value)}
+        sx={{ ...select, width: 120 }}
+      >
+        {delimiters.map(([sign, name]) => (
+          <MenuItem key={sign} value={sign}>
+            {name}
+          </MenuItem>
+        ))}
+      </TextField>
+      <TextField
+        select
+        label="First line"
+        value={options.header}
+        onChange={(event) => onHeader(event.target.value as 'yes' | 'no')}
+        sx={{ ...select, width: 160 }}
+      >
+        <MenuItem value="yes">names the columns</MenuItem>
+        <MenuItem value="no">is a record</MenuItem>
+      </TextField>
+    </>
   );
 }

@@ -37,7 +37,6 @@ export function FieldDetail({
   const { types, top, distinct, whole, textLengths, arrayLengths, formats, histogram } = field;
   const total = Object.values(types).reduce((sum, n) => sum + n, 0);
   const isOfRow = field.steps.every((step) => 'field' in step);
-  const most = top[0]?.count ?? 1;
   return (
     <Box
       component="aside"
@@ -104,64 +103,82 @@ export function FieldDetail({
         </Line>
       ))}
       {field.bytes !== undefined && field.bytes > 0 && <Line name="size">about {bytes(field.bytes)}</Line>}
-      {histogram && (
-        <Box sx={{ pt: 1 }}>
-          <Box
-            role="img"
-            aria-label={`Numbers from ${histogram.from} to ${histogram.to}`}
-            sx={{ display: 'flex', alignItems: 'flex-end', gap: '2px', height: 56 }}
-          >
-            {histogram.counts.map((n, i) => (
-              <Box
-                key={i}
-                title={count(n)}
-                sx={{
-                  flex: 1,
-                  minHeight: n > 0 ? 2 : 0,
-                  height: `${(n / Math.max(...histogram.counts)) * 100}%`,
-                  bgcolor: (t) => t.roles.flow,
-                }}
-              />
-            ))}
-          </Box>
-          <Box sx={{ display: 'flex', justifyContent: 'space-between', fontSize: 11, color: 'text.secondary' }}>
-            <span>{decimals.format(histogram.from)}</span>
-            <span>{histogram.exact ? '' : 'from a sample'}</span>
-            <span>{decimals.format(histogram.to)}</span>
-          </Box>
-        </Box>
-      )}
+      {histogram && <Histogram histogram={histogram} />}
       {top.length > 0 && (distinct?.exact ?? true) && (
-        <Box sx={{ pt: 1 }}>
-          {top.map(({ value, count: n }) => (
-            <Box
-              key={JSON.stringify(value)}
-              component="button"
-              type="button"
-              disabled={!isOfRow}
-              title="Ask for these"
-              onClick={() => ask(`${field.path} == ${JSON.stringify(value)}`)}
-              sx={{
-                all: 'unset',
-                display: 'flex',
-                width: '100%',
-                alignItems: 'center',
-                gap: 1,
-                py: 0.15,
-                cursor: isOfRow ? 'pointer' : 'default',
-                '&:focus-visible': { outline: 'auto' },
-              }}
-            >
-              <Box sx={{ width: 60, height: 6, bgcolor: (t) => t.roles.flowSoft, flex: 'none' }}>
-                <Box sx={{ height: '100%', width: `${(n / most) * 100}%`, bgcolor: (t) => t.roles.flow }} />
-              </Box>
-              <Box sx={{ flex: 1, minWidth: 0, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>{String(value)}</Box>
-              <Box sx={{ color: 'text.secondary' }}>{count(n)}</Box>
-            </Box>
-          ))}
-        </Box>
+        <TopValues top={top} onAsk={isOfRow ? (value) => ask(`${field.path} == ${JSON.stringify(value)}`) : undefined} />
       )}
       <NoteForm collection={collection.name} field={field} />
+    </Box>
+  );
+}
+
+function Histogram({ histogram }: { readonly histogram: NonNullable<Field['histogram']> }) {
+  return (
+    <Box sx={{ pt: 1 }}>
+      <Box
+        role="img"
+        aria-label={`Numbers from ${histogram.from} to ${histogram.to}`}
+        sx={{ display: 'flex', alignItems: 'flex-end', gap: '2px', height: 56 }}
+      >
+        {histogram.counts.map((n, i) => (
+          <Box
+            key={i}
+            title={count(n)}
+            sx={{
+              flex: 1,
+              minHeight: n > 0 ? 2 : 0,
+              height: `${(n / Math.max(...histogram.counts)) * 100}%`,
+              bgcolor: (t) => t.roles.flow,
+            }}
+          />
+        ))}
+      </Box>
+      <Box sx={{ display: 'flex', justifyContent: 'space-between', fontSize: 11, color: 'text.secondary' }}>
+        <span>{decimals.format(histogram.from)}</span>
+        <span>{histogram.exact ? '' : 'from a sample'}</span>
+        <span>{decimals.format(histogram.to)}</span>
+      </Box>
+    </Box>
+  );
+}
+
+interface TopValuesProps {
+  readonly top: Field['top'];
+  /** Undefined where a value cannot be asked for alone. */
+  readonly onAsk: ((value: Field['top'][number]['value']) => void) | undefined;
+}
+
+/** The values that come most often, each with its share of the first. */
+function TopValues({ top, onAsk }: TopValuesProps) {
+  const most = top[0]?.count ?? 1;
+  return (
+    <Box sx={{ pt: 1 }}>
+      {top.map(({ value, count: n }) => (
+        <Box
+          key={JSON.stringify(value)}
+          component="button"
+          type="button"
+          disabled={onAsk === undefined}
+          title="Ask for these"
+          onClick={() => onAsk?.(value)}
+          sx={{
+            all: 'unset',
+            display: 'flex',
+            width: '100%',
+            alignItems: 'center',
+            gap: 1,
+            py: 0.15,
+            cursor: onAsk !== undefined ? 'pointer' : 'default',
+            '&:focus-visible': { outline: 'auto' },
+          }}
+        >
+          <Box sx={{ width: 60, height: 6, bgcolor: (t) => t.roles.flowSoft, flex: 'none' }}>
+            <Box sx={{ height: '100%', width: `${(n / most) * 100}%`, bgcolor: (t) => t.roles.flow }} />
+          </Box>
+          <Box sx={{ flex: 1, minWidth: 0, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>{String(value)}</Box>
+          <Box sx={{ color: 'text.secondary' }}>{count(n)}</Box>
+        </Box>
+      ))}
     </Box>
   );
 }

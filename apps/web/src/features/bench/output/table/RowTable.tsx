@@ -1,20 +1,15 @@
 import Box from '@mui/material/Box';
 import Popover from '@mui/material/Popover';
-import { createColumnHelper, getCoreRowModel, useReactTable } from '@tanstack/react-table';
+import { getCoreRowModel, useReactTable } from '@tanstack/react-table';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useEffect, useMemo, useRef, useState } from 'react';
-import { useAppSelector } from '../../../../app/store.ts';
-import { columnLabel, columnsOf, inChosenOrder, shortText, valueAt } from '../../../../parts/documents/columns.ts';
+import { useEffect, useRef, useState } from 'react';
 import { JsonView } from '../../../../parts/JsonView.tsx';
 import type { Rows } from '../../../../parts/documents/useRows.ts';
 import { Cell, isNumeric, rowHeight } from './Cell.tsx';
 import { CellMenu, type CellActions, type CellMenuState } from './CellMenu.tsx';
 import { HeaderRow } from './HeaderRow.tsx';
+import { useColumnDefinitions } from './useColumnDefinitions.ts';
 import { writtenPath } from './writtenPath.ts';
-
-const helper = createColumnHelper<unknown>();
-/** Rows from which the columns are read; those of later pages have the same as a rule. */
-const rowsLookedAt = 200;
 
 interface Opened {
   readonly anchor: HTMLElement;
@@ -24,35 +19,10 @@ interface Opened {
 
 /** Rows as a table. Only what is in sight is drawn; nested values open on a click. */
 export function RowTable({ rows, more, isLoading, ...actions }: Rows & CellActions) {
-  const choices = useAppSelector(({ bench }) => bench.columns);
   const [menu, setMenu] = useState<CellMenuState | null>(null);
   const scroller = useRef<HTMLDivElement>(null);
   const [opened, setOpened] = useState<Opened | null>(null);
-  const columns = useMemo(() => {
-    const hidden = new Set(choices.hidden);
-    return inChosenOrder(columnsOf(rows.slice(0, rowsLookedAt), choices), choices.order).filter(({ id }) => !hidden.has(id));
-  }, [rows, choices]);
-  const definitions = useMemo(
-    () =>
-      columns.map(({ id, names }) => {
-        const sample = rows.slice(0, 40).map((row) => valueAt(row, names));
-        const label = columnLabel(names);
-        const longest = Math.max(label.length * 0.95, ...sample.map((value) => shortText(value).length));
-        return helper.accessor((row) => valueAt(row, names), {
-          id,
-          header: label,
-          size: Math.round(Math.min(320, Math.max(64, longest * 7.4 + 26))),
-          meta: {
-            numeric:
-              sample.every((value) => value === undefined || value === null || typeof value === 'number') &&
-              sample.some((value) => typeof value === 'number'),
-          },
-        });
-      }),
-    // The widths are those that fitted the first page.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-    [columns.map(({ id }) => id).join()],
-  );
+  const definitions = useColumnDefinitions(rows);
   const table = useReactTable({
     data: rows as unknown[],
     columns: definitions,
