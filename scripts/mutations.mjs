@@ -30,8 +30,8 @@ const faults = [
   [
     'sort: texts that end with a packed stretch',
     'values/textOrder.ts',
-    'goesOn ||= texts[rows[i]].length > place;',
-    'if (i === first) goesOn = texts[rows[i]].length > place;',
+    'goesOn ||= texts[rows[i]!]!.length > place;',
+    'if (i === first) goesOn = texts[rows[i]!]!.length > place;',
   ],
   ['keys: two texts glued together', 'values/keys.ts', 'return `"${value.length}:${value}`;', 'return `"${value}`;'],
   [

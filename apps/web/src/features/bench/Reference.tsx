@@ -3,31 +3,28 @@ import Box from '@mui/material/Box';
 import Drawer from '@mui/material/Drawer';
 import IconButton from '@mui/material/IconButton';
 import { stageKinds, stageWords } from '@zesty-sieve/core/language';
+import { lexer, type MarkedToken, type Token, type Tokens } from 'marked';
 import notation from '../../../../../docs/notation.md?raw';
 import { codeFont } from '../../app/theme.ts';
 
 interface Part {
   readonly heading: string;
-  readonly prose: readonly string[];
-  readonly rows: readonly (readonly string[])[];
+  readonly prose: readonly Tokens.Paragraph[];
+  readonly rows: readonly (readonly Tokens.TableCell[])[];
 }
 
 const stageStart = new RegExp(`^(?:${stageKinds.map(stageWords).join('|')}) `);
 
-/** The reference is one document, read here and on paper alike. */
+/** The reference is one document, read here and on paper alike: a heading, prose and tables each part. */
 function partsOf(markdown: string): Part[] {
-  return markdown
-    .split(/^## /m)
-    .slice(1)
-    .map((section) => {
-      const [heading = '', ...lines] = section.split('\n');
-      const rows = lines
-        .filter((line) => line.startsWith('|') && !line.startsWith('| ---'))
-        .slice(1)
-        .map((line) => line.slice(1, -1).split(/(?<!\\)\|/).map((cell) => cell.trim().replaceAll('\\|', '|'))); // prettier-ignore
-      const prose = lines.filter((line) => !line.startsWith('|')).join('\n').split('\n\n').map((text) => text.trim()).filter((text) => text !== ''); // prettier-ignore
-      return { heading, prose, rows };
-    });
+  const parts: { heading: string; prose: Tokens.Paragraph[]; rows: Tokens.TableCell[][] }[] = [];
+  for (const token of lexer(markdown) as MarkedToken[]) {
+    const part = parts[parts.length - 1];
+    if (token.type === 'heading' && token.depth === 2) parts.push({ heading: token.text, prose: [], rows: [] });
+    else if (token.type === 'paragraph') part?.prose.push(token);
+    else if (token.type === 'table') part?.rows.push(...token.rows);
+  }
+  return parts;
 }
 
 const parts = partsOf(notation);
@@ -76,13 +73,13 @@ export function Reference({ open, onClose, onExample }: { open: boolean; onClose
             {rows.map((cells, i) => (
               <Box key={i} sx={{ py: 0.75, borderTop: 1, borderColor: 'divider' }}>
                 {cells.map((cell, k) => (
-                  <Cell key={k} text={cell} onExample={onExample} />
+                  <Cell key={k} cell={cell} onExample={onExample} />
                 ))}
               </Box>
             ))}
-            {prose.map((text) => (
-              <Box component="p" key={text} sx={{ fontSize: 12.5, color: 'text.secondary', my: 1 }}>
-                {text.replaceAll('`', '')}
+            {prose.map(({ raw, tokens }) => (
+              <Box component="p" key={raw} sx={{ fontSize: 12.5, color: 'text.secondary', my: 1 }}>
+                <Inline tokens={tokens} />
               </Box>
             ))}
           </Box>
@@ -100,10 +97,24 @@ function Heading({ children }: { children: string }) {
   );
 }
 
-function Cell({ text, onExample }: { text: string; onExample: (text: string) => void }) {
-  const code = /^`(.*)`$/.exec(text)?.[1];
+/** Words, and code among them. */
+function Inline({ tokens }: { readonly tokens: readonly Token[] }) {
+  return tokens.map((token, i) => {
+    if (token.type === 'codespan') return <code key={i}>{(token as Tokens.Codespan).text}</code>;
+    if (token.type === 'strong') return <b key={i}>{(token as Tokens.Strong).text}</b>;
+    return 'text' in token ? String(token.text) : token.raw;
+  });
+}
+
+function Cell({ cell, onExample }: { readonly cell: Tokens.TableCell; readonly onExample: (text: string) => void }) {
+  const [only, ...others] = cell.tokens;
+  const code = only?.type === 'codespan' && others.length === 0 ? (only as Tokens.Codespan).text : undefined;
   if (code === undefined || /\b(?:NAME|COND|ITEM|EXPR|PATH|N)\b/.test(code))
-    return <Box sx={{ fontSize: 12.5 }}>{text.replaceAll('`', '')}</Box>;
+    return (
+      <Box sx={{ fontSize: 12.5 }}>
+        <Inline tokens={cell.tokens} />
+      </Box>
+    );
   if (!stageStart.test(code)) return <code>{code}</code>;
   return (
     <Box

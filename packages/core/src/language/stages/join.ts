@@ -79,7 +79,7 @@ function parse<K extends JoinKind>(reader: Reader, kind: K): JoinStage<K> {
   reader.expectWord('on');
   const before = reader.partners;
   reader.partners = new Set([name]);
-  const condition = parseExpression(reader);
+  const condition = reader.within({ kind: 'join', source, name }, () => parseExpression(reader));
   reader.partners = before;
   return { kind, source, sourceId: id, target, condition };
 }

@@ -1,16 +1,15 @@
 import type { Completion, Completions } from '../../completions.ts';
-import { descend, type FieldInfo, type FieldTree } from '../../../shape/fieldTree.ts';
-import type { Kind } from '../../../values/kind.ts';
+import type { FieldTree } from '../../../shape/fieldTree.ts';
 import { checkPipeline } from '../../checkPipeline.ts';
+import { describeField } from '../../describeField.ts';
 import type { Environment } from '../../environment.ts';
 import { functionSignatures, type FunctionName } from '../../functions/signatures.ts';
 import { signatureText } from '../../functions/signature.ts';
+import { definitionOf, kindsFor, stageWords, type Purpose } from '../../stages/registry.ts';
+import { comparedField, fieldNamed, pathAt, placeAtEnd, type CursorPlace } from './cursorPlace.ts';
 import { isPlainlyWritten, pathText } from './print.ts';
 import { parsePipeline } from './parsePipeline.ts';
-import { definitionOf, kindsFor, stageWords, type Purpose } from '../../stages/registry.ts';
-import { tokenize, type Token } from './tokens.ts';
-
-const valuePositions = new Set(['==', '!=', '<', '<=', '>', '>=', 'in', '[', ',', '(']);
+import { tokenize } from './tokens.ts';
 
 /** What may be written at an offset of a text, half-typed as it may be. */
 export function complete(text: string, offset: number, environment: Environment = {}): Completions | undefined {
@@ -27,30 +26,19 @@ export function complete(text: string, offset: number, environment: Environment 
   const tokens = tokenize(text, placed.wordFrom, offset).slice(0, -1);
   const last = tokens[tokens.length - 1];
   if (last === undefined || last.kind === 'comment') return undefined;
-  if (tokens[0]!.text === 'from') return collectionCompletions(tokens, offset, environment);
-  const joinAt = tokens.slice(0, 2).findIndex(({ text: word }) => word === 'join');
-  if (joinAt >= 0 && tokens.length <= joinAt + 2 && !(tokens.length === joinAt + 2 && last.to < offset))
-    return collectionCompletions(tokens.slice(joinAt), offset, environment);
-  const checked = checkPipeline(pipeline, environment).stages.find((stage) => stage.placed === placed);
-  const tree = checked?.before;
+  // What is being typed gives way to what is taken.
+  const isTyped = last.to === offset && (last.kind === 'name' || last.kind === 'string' || last.kind === 'broken');
+  const from = isTyped ? last.from : offset;
+  const before = checkPipeline(pipeline, environment).stages.find((stage) => stage.placed === placed)?.before;
+  const place = placeAtEnd(tokenize(text, placed.wordFrom, from), before, environment);
+  if (place?.wanted === 'source') return collectionCompletions(place.from, environment);
+  const fields = place && fieldCompletions(place, text, from);
+  const values = place && valueCompletions(place, from);
   return (
-    (tree && fieldCompletions(text, tokens, offset, tree, partnerIn(text.slice(placed.wordFrom, offset), environment))) ??
-    (tree && valueCompletions(tokens, offset, tree)) ??
-    wordCompletions(tokens, offset)
+    fields ??
+    values ??
+    (isTyped && last.kind === 'name' && tokens.length > 1 ? { from, options: [...functionCompletions, ...furtherWords] } : undefined)
   );
-}
-
-interface Partner {
-  readonly name: string;
-  readonly tree: FieldTree | undefined;
-}
-
-/** The partner of a join, half-typed as its condition may be. */
-function partnerIn(stage: string, { shapeOf }: Environment): Partner | undefined {
-  const found = /^(?:left\s+|gather\s+)?join\s+([\w-]+)\s+as\s+([\w.]+)\s+on\b/.exec(stage);
-  if (found === null) return undefined;
-  const [, source = '', target = ''] = found;
-  return { name: target.split('.').pop() ?? target, tree: shapeOf?.(source) };
 }
 
 function stageCompletions(line: string, offset: number, purpose: Purpose = 'pipeline'): Completions | undefined {
@@ -68,84 +56,18 @@ function stageCompletions(line: string, offset: number, purpose: Purpose = 'pipe
   return options.length === 0 ? undefined : { from: offset - typed.length, options };
 }
 
-function collectionCompletions(tokens: readonly Token[], offset: number, { collections }: Environment): Completions {
-  const from = tokens.length > 1 ? tokens[1]!.from : offset;
+function collectionCompletions(from: number, { collections }: Environment): Completions {
   return { from, options: (collections ?? []).map((name) => ({ label: name, kind: 'collection' })) };
-}
-
-/** The field names of the path that ends at the cursor, and where the one being typed begins. */
-function pathBefore(tokens: readonly Token[], offset: number, partner?: string): { names: string[]; from: number; at: number } | undefined {
-  let i = tokens.length - 1;
-  let from = offset;
-  const isSign = (k: number, sign: string) => tokens[k]?.kind === 'sign' && tokens[k].text === sign;
-  if (isSign(i, '@') || isSign(i, '$')) return tokens[i]!.to === offset ? { names: [], from: tokens[i]!.from, at: i } : undefined;
-  if (tokens[i]!.kind === 'name' && tokens[i]!.to === offset && isSign(i - 1, '.')) from = tokens[i--]!.from;
-  if (!isSign(i, '.') || tokens[i]!.to !== from) return undefined;
-  const names: string[] = [];
-  for (i--; i >= 0; i--) {
-    if (isSign(i, '@') || isSign(i, '$')) return { names: names.reverse(), from, at: i };
-    // A partner's name stands where a path begins.
-    if (tokens[i]!.kind === 'name' && tokens[i]!.text === partner && !isSign(i - 1, '.')) return { names: names.reverse(), from, at: i };
-    if (tokens[i]!.kind === 'name' && isSign(i - 1, '.')) {
-      names.push(tokens[i]!.text);
-      i--;
-    } else if (isSign(i, ']') && isSign(i - 1, '*') && isSign(i - 2, '[')) {
-      names.push('*');
-      i -= 2;
-    } else {
-      return undefined;
-    }
-  }
-  return undefined;
-}
-
-/** The tree at which `@` stands: an element of an array inside a filter, the row elsewhere. */
-function currentTree(tokens: readonly Token[], at: number, tree: FieldTree): FieldTree | undefined {
-  let depth = 0;
-  for (let i = at - 1; i > 0; i--) {
-    const token = tokens[i]!;
-    if (token.kind !== 'sign') continue;
-    if (token.text === ']' || token.text === ')') depth++;
-    if (token.text === '(' && depth > 0) depth--;
-    if (token.text === '[') {
-      if (depth > 0) {
-        depth--;
-        continue;
-      }
-      if (tokens[i + 1]?.text !== '?') continue;
-      const owner = pathBefore([...tokens.slice(0, i), { kind: 'sign', text: '.', from: token.from, to: token.from }], token.from);
-      if (owner === undefined) return undefined;
-      const base = tokens[owner.at]!.text === '$' ? tree : currentTree(tokens, owner.at, tree);
-      return base && along(base, owner.names)?.element;
-    }
-  }
-  return tree;
-}
-
-function along(tree: FieldTree, names: readonly string[]): FieldTree | undefined {
-  return names.reduce<FieldTree | undefined>(
-    (at, name) => (at === undefined ? undefined : name === '*' ? at.element : descend(at, [name])),
-    tree,
-  );
 }
 
 const shownDepth = 3;
 
-function fieldCompletions(
-  text: string,
-  tokens: readonly Token[],
-  offset: number,
-  tree: FieldTree,
-  partner?: Partner,
-): Completions | undefined {
-  const path = pathBefore(tokens, offset, partner?.name);
-  if (path === undefined) return undefined;
-  const root = tokens[path.at]!.text;
-  const base = partner !== undefined && root === partner.name ? partner.tree : root === '$' ? tree : currentTree(tokens, path.at, tree);
-  const at = base && along(base, path.names);
-  if (at === undefined) return undefined;
+function fieldCompletions(place: CursorPlace, text: string, from: number): Completions | undefined {
+  const path = pathAt(place);
+  if (path?.tree === undefined) return undefined;
+  const { root, tree } = path;
   const options: Completion[] = [];
-  const dotted = text[path.from] !== '@' && text[path.from] !== '$';
+  const dotted = text[from - 1] === '.';
   const visit = (below: FieldTree, names: readonly string[]): void => {
     for (const [name, field] of below.fields) {
       const chain = [...names, name];
@@ -156,48 +78,14 @@ function fieldCompletions(
       if (chain.length < shownDepth) visit(field, chain);
     }
   };
-  visit(at, []);
-  return { from: path.from, options };
+  visit(tree, []);
+  return { from: dotted ? from : from - root.length, options };
 }
 
-const kindOrder: readonly Kind[] = ['text', 'number', 'boolean', 'array', 'object', 'null'];
-
-/** Types and presence of a field in a few words. */
-export function describeField(info: FieldInfo | undefined): { detail?: string; info?: string } {
-  if (info === undefined) return {};
-  const kinds = kindOrder.filter((kind) => (info.types[kind] ?? 0) > 0).join(' or ');
-  const share = info.presence >= 1 ? 'always' : `in ${percent(info.presence)}`;
-  const example = info.example === undefined ? '' : JSON.stringify(info.example);
-  const range =
-    info.least === undefined || info.least === info.greatest ? '' : `${JSON.stringify(info.least)} to ${JSON.stringify(info.greatest)}. `;
-  const noted = [info.note, info.unit && `in ${info.unit}`].filter(Boolean).join(', ');
-  return { detail: `${kinds}, ${share}`, info: `${noted === '' ? '' : `${noted}. `}${range}For example ${example}` };
-}
-
-/** A share as a percentage that never rounds to none or all. */
-function percent(share: number): string {
-  const rounded = share > 0.995 ? Math.floor(share * 1000) / 10 : Math.ceil(share * 100);
-  return `${rounded} %`;
-}
-
-/** After a comparison sign: the common values of the field compared. */
-function valueCompletions(tokens: readonly Token[], offset: number, tree: FieldTree): Completions | undefined {
-  let i = tokens.length - 1;
-  let from = offset;
-  if (tokens[i]!.to === offset && (tokens[i]!.kind === 'string' || tokens[i]!.kind === 'broken' || tokens[i]!.kind === 'name'))
-    from = tokens[i--]!.from;
-  if (i < 1 || !valuePositions.has(tokens[i]!.text)) return undefined;
-  while (i > 0 && ['[', ',', '('].includes(tokens[i]!.text)) {
-    i--;
-    while (i > 0 && ['string', 'number'].includes(tokens[i]!.kind)) i--;
-  }
-  if (!valuePositions.has(tokens[i]!.text) && tokens[i]!.text !== 'in') return undefined;
-  const field = tokens[i - 1];
-  if (field?.kind !== 'name') return undefined;
-  const path = pathBefore(tokens.slice(0, i), field.to);
-  const base = path && (tokens[path.at]!.text === '$' ? tree : currentTree(tokens, path.at, tree));
-  const info = path && base && along(base, [...path.names, field.text])?.info;
-  if (!info || info.top.length === 0) return undefined;
+/** The common values of the field that is compared. */
+function valueCompletions(place: CursorPlace, from: number): Completions | undefined {
+  const info = comparedField(place)?.info;
+  if (info === undefined || info.top.length === 0) return undefined;
   const options = info.top.map(({ value, count }): Completion => ({
     label: JSON.stringify(value),
     kind: 'value',
@@ -218,22 +106,13 @@ const furtherWords: readonly Completion[] = ['in', 'as', 'asc', 'desc', 'nulls f
   (label) => ({ label, kind: 'word' }),
 );
 
-function wordCompletions(tokens: readonly Token[], offset: number): Completions | undefined {
-  const last = tokens[tokens.length - 1]!;
-  if (last.kind !== 'name' || last.to !== offset || tokens.length < 2) return undefined;
-  return { from: last.from, options: [...functionCompletions, ...furtherWords] };
-}
-
 /** What is known of the field whose name begins at an offset; undefined where no known field stands there. */
 export function fieldAt(text: string, nameFrom: number, environment: Environment): FieldTree | undefined {
   const pipeline = parsePipeline(text);
   const placed = pipeline.stages.findLast((stage) => stage.from <= nameFrom);
-  const tree = checkPipeline(pipeline, environment).stages.find((stage) => stage.placed === placed)?.before;
-  if (placed === undefined || tree === undefined) return undefined;
-  const tokens = tokenize(text, placed.wordFrom, nameFrom).slice(0, -1);
+  if (placed === undefined) return undefined;
+  const before = checkPipeline(pipeline, environment).stages.find((stage) => stage.placed === placed)?.before;
   const name = tokenize(text, nameFrom, placed.to)[0]!;
-  if (tokens.length === 0 || name.kind !== 'name') return undefined;
-  const path = pathBefore(tokens, nameFrom);
-  const base = path && (tokens[path.at]!.text === '$' ? tree : currentTree(tokens, path.at, tree));
-  return base && along(base, [...(path?.names ?? []), name.text]);
+  const place = placeAtEnd(tokenize(text, placed.wordFrom, nameFrom), before, environment);
+  return place === undefined || name.kind !== 'name' ? undefined : fieldNamed(place, name.text);
 }

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { fieldTree, type FlatField } from '../../../shape/fieldTree.ts';
-import { checkPipeline, functionSignatures, usualSurface, stageKinds, stageWords, type Environment } from '../../index.ts';
+import { checkPipeline, fieldAt, functionSignatures, usualSurface, stageKinds, stageWords, type Environment } from '../../index.ts';
 
 const field = (path: string, types: object, top: unknown[] = []): FlatField => ({
   steps: path.split('.').map((name) => (name === '*' ? { element: true } : { field: name })),
@@ -57,6 +57,19 @@ test.each<[string, string[], string[]]>([
   ['from bookings\nwhere @.status == ', ['"late"'], ['1']],
   ['from bookings\nwhere @.status in [', ['"late"'], []],
   ['from bookings\nwhere @.size > ', ['1', '2'], ['"late"']],
+  ['from bookings\nwhere @.status in ["late", "l', ['"late"'], []],
+  ['from bookings\nwhere @.nights[?@.fee > 4 && $.status == ', ['"late"'], ['1']],
+  // Elements in calls over them, the row elsewhere in calls.
+  ['from bookings\nwhere any(@.nights, @.', ['fee'], ['status']],
+  ['from bookings\nwhere any(@.', ['nights', 'status'], ['fee']],
+  ['from bookings\ncompute n = count(@.nights[?@.fee > $.', ['size'], ['fee']],
+  // What cannot be read before the cursor is passed over.
+  ['from bookings\nselect @.id wrong, @.', ['status'], []],
+  ['from bookings\nwhere @.size == && @.nights[?@.', ['fee'], ['status']],
+  ['from bookings\njoin huts as hut on hut.id = @.id && hut.', ['region'], ['status']],
+  // A wildcard leads to the elements; what comes after a whole path is no field.
+  ['from bookings\nwhere @.nights[*].', ['fee'], ['status']],
+  ['from bookings\nwhere @.status ', [], ['status', '"late"']],
   // Functions; the editor narrows them by what is typed.
   ['from bookings\nwhere starts', ['starts_with'], ['status']],
   ['from bookings\ncompute x = date_', ['date_trunc', 'date_add', 'date_diff', 'date_part'], []],
@@ -66,6 +79,22 @@ test.each<[string, string[], string[]]>([
   const found = labels(text);
   for (const label of wanted) expect(found).toContain(label);
   for (const label of unwanted) expect(found).not.toContain(label);
+});
+
+test('a field is known by its name wherever it stands: in the row, in elements, in partners', () => {
+  const text = 'from bookings\njoin huts as hut on hut.fee.night == @.size && any(@.nights, @.fee > 1) && @.nights[?@.fee == $.size]';
+  const at = (written: string, name: string, nth = 0) => {
+    let from = -1;
+    for (let i = 0; i <= nth; i++) from = text.indexOf(written, from + 1);
+    return fieldAt(text, from + written.lastIndexOf(name), environment);
+  };
+  expect(at('hut.fee', 'fee')?.fields.has('night')).toBe(true);
+  expect(at('fee.night', 'night')?.info?.types).toEqual({ number: 9 });
+  expect(at('@.size', 'size')?.info?.top).toHaveLength(2);
+  expect(at('@.fee', 'fee')?.info?.types).toEqual({ number: 9 });
+  expect(at('@.fee', 'fee', 1)?.info?.types).toEqual({ number: 9 });
+  expect(at('$.size', 'size')?.info?.top).toHaveLength(2);
+  expect(at('any(', 'any')).toBeUndefined();
 });
 
 test('what is offered is told: stages with an example, functions with their arguments, fields with types and presence', () => {

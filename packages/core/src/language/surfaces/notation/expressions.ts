@@ -64,7 +64,10 @@ function parseComparison(reader: Reader): Expression {
   };
   reader.take();
   const rightStart = reader.token;
-  const right = operand(rightStart, parseSum(reader));
+  const right = operand(
+    rightStart,
+    reader.within({ kind: 'comparison', left }, () => parseSum(reader)),
+  );
   operand(start, left);
   if (isComparisonSign(reader.token) || reader.isWord('in')) reader.reject(findings.chainedComparison(reader.token));
   const place = reader.placeFrom(start);
@@ -130,6 +133,7 @@ function isNegative(value: number): boolean {
 const words: Record<string, null | boolean> = { null: null, true: true, false: false };
 
 function parsePrimary(reader: Reader): Expression {
+  reader.want('expression');
   const token = reader.token;
   switch (token.kind) {
     case 'number':
@@ -162,7 +166,10 @@ function parseCall(reader: Reader): Expression {
   const name = reader.take();
   return reader.nested(() => {
     reader.expectSign('(');
-    const given = reader.isSign(')') ? [] : commaSeparated(reader, () => parseExpression(reader));
+    const given: Expression[] = [];
+    reader.within({ kind: 'call', name: name.text, given }, () => {
+      if (!reader.isSign(')')) commaSeparated(reader, () => given.push(parseExpression(reader)));
+    });
     reader.expectSign(')', '“,” or “)”');
     return { kind: 'call', name: name.text, nameId: reader.place(name).id, arguments: given, ...reader.placeFrom(name) };
   });
@@ -195,7 +202,7 @@ function parseParameter(reader: Reader): Expression {
 
 function parseArray(reader: Reader): Expression {
   const start = reader.take();
-  const items = reader.isSign(']') ? [] : commaSeparated(reader, () => parseExpression(reader));
+  const items = reader.isSign(']') ? [] : reader.within({ kind: 'array' }, () => commaSeparated(reader, () => parseExpression(reader)));
   reader.expectSign(']', '“,” or “]”');
   return { kind: 'array', items, ...reader.placeFrom(start) };
 }

@@ -27,11 +27,13 @@ export function printGivenName(names: readonly string[]): string {
 
 /** The name of a collection or view: a letter, then letters, digits, `_` and `-`. */
 export function parseSourceName(reader: Reader): { name: string } & Identified {
+  reader.want('source');
   const start = reader.expectName('the name of a collection');
   let name = start.text;
   // A dash splits a name into tokens, which follow one another without white space.
   while (reader.adjacent && (reader.isSign('-') || reader.token.kind === 'name' || reader.token.kind === 'number')) {
     name += reader.take().text;
+    if (reader.adjacent) reader.want('source', start.from);
   }
   return { name, ...reader.placeFrom(start) };
 }

@@ -95,7 +95,8 @@ function indentedStage(text: string, block: Block, reader: Reader, finding: Find
   return words === undefined ? undefined : findings.indentedStage(token, words, { from: lineStart, to: token.from });
 }
 
-function readStage(reader: Reader): Stage {
+/** @throws ParseFailure */
+export function readStage(reader: Reader): Stage {
   const first = reader.token;
   const kind = stageAt(reader);
   if (kind === undefined) {

@@ -12,15 +12,18 @@ export function readPath(reader: Reader, condition: ReadCondition): PathExpressi
   const start = reader.take();
   const root: PathRoot =
     start.text === '@' ? { kind: 'current' } : start.text === '$' ? { kind: 'whole' } : { kind: 'partner', name: start.text };
-  const segments = parseSegments(reader, condition);
+  const segments: Segment[] = [];
+  reader.within({ kind: 'path', root, segments }, () => readSegments(reader, condition, segments));
   return { kind: 'path', root, segments, ...reader.placeFrom(start) };
 }
 
-function parseSegments(reader: Reader, condition: ReadCondition): Segment[] {
-  const segments: Segment[] = [];
+function readSegments(reader: Reader, condition: ReadCondition, segments: Segment[]): void {
+  // Right after its root, a path may go on with any field.
+  if (reader.adjacent && segments.length === 0) reader.want('field');
   for (;;) {
     const start = reader.token;
     if (reader.takeSign('.')) {
+      if (reader.adjacent) reader.want('field');
       segments.push({ descendant: false, selectors: [shorthand(reader)], ...reader.placeFrom(start) });
     } else if (reader.takeSign('..')) {
       const selectors: Several<Selector> = reader.isSign('[') && reader.adjacent ? bracketed(reader, condition) : [shorthand(reader)];
@@ -28,7 +31,7 @@ function parseSegments(reader: Reader, condition: ReadCondition): Segment[] {
     } else if (reader.isSign('[')) {
       segments.push({ descendant: false, selectors: bracketed(reader, condition), ...reader.placeFrom(start) });
     } else {
-      return segments;
+      return;
     }
   }
 }
@@ -57,7 +60,7 @@ function selector(reader: Reader, readCondition: ReadCondition): Selector {
   }
   if (reader.takeSign('*')) return { kind: 'wildcard', ...reader.place(start) };
   if (reader.takeSign('?')) {
-    const condition = reader.nested(() => readCondition(reader));
+    const condition = reader.within({ kind: 'filter' }, () => reader.nested(() => readCondition(reader)));
     return { kind: 'filter', condition, ...reader.placeFrom(start) };
   }
   if (reader.isSign(':')) return slice(reader, start, undefined);

@@ -2,6 +2,7 @@ import { findings } from '../../diagnostics/findings.ts';
 import type { Finding } from '../../diagnostics/diagnostic.ts';
 import { Places, type Identified } from '../../places.ts';
 import type { Span } from '../../span.ts';
+import type { Cursor, Standing, Wanted } from './cursor.ts';
 import { describe, type Sign, type Token } from './tokens.ts';
 
 /** Nested deeper than this, an expression gets a diagnostic instead of a tree. */
@@ -31,7 +32,11 @@ export class Reader {
   /** Where the nodes stand that are read here. */
   readonly places: Places;
 
-  constructor(tokens: readonly Token[], dialect: Dialect = 'notation', places = new Places()) {
+  /** Is told what the parser wants at the end of the tokens, where someone asks that. */
+  private readonly cursor: Cursor | undefined;
+
+  constructor(tokens: readonly Token[], dialect: Dialect = 'notation', places = new Places(), cursor?: Cursor) {
+    this.cursor = cursor;
     this.places = places;
     this.tokens = tokens.filter((token) => token.kind !== 'comment');
     this.dialect = dialect;
@@ -104,6 +109,19 @@ export class Reader {
   }
   at(node: Identified): Span {
     return this.places.of(node);
+  }
+
+  /** Parses within something. Where it fails, that is what it failed within. */
+  within<T>(standing: Standing, parse: () => T): T {
+    if (this.cursor === undefined) return parse();
+    const leave = this.cursor.enter(standing);
+    const result = parse();
+    leave();
+    return result;
+  }
+  /** Says what would be taken here, perhaps for what has been begun already. */
+  want(wanted: Wanted, from = this.token.from): void {
+    if (this.token.kind === 'end') this.cursor?.want(wanted, from);
   }
 
   /** Runs `parse` one level deeper, and refuses to go deeper than the limit. */
