@@ -1,6 +1,12 @@
 /** Unit tests run on the sources; server tests start the built server. */
 const transform = {
-  '^.+\\.tsx?$': ['@swc/jest', { jsc: { target: 'es2022', parser: { syntax: 'typescript', tsx: true } }, module: { type: 'commonjs' } }],
+  '^.+\\.tsx?$': [
+    '@swc/jest',
+    {
+      jsc: { target: 'es2022', parser: { syntax: 'typescript', tsx: true }, transform: { react: { runtime: 'automatic' } } },
+      module: { type: 'commonjs' },
+    },
+  ],
 };
 const moduleNameMapper = {
   '^@zesty-sieve/core$': '<rootDir>/packages/core/src/index.ts',
@@ -11,7 +17,7 @@ const project = (displayName, roots) => ({
   displayName,
   rootDir: import.meta.dirname,
   roots,
-  testMatch: ['**/*.test.ts'],
+  testMatch: ['**/*.test.ts', '**/*.test.tsx'],
   testEnvironment: 'node',
   transform,
   moduleNameMapper,

@@ -32,6 +32,7 @@ function read(file) {
 }
 
 check('Types of the tests', ['node_modules/typescript/bin/tsc', '-p', 'tsconfig.tests.json']);
+check('Types of the tests of the interface', ['node_modules/typescript/bin/tsc', '-p', 'apps/web/tsconfig.tests.json']);
 check('Types of the interface', ['node_modules/typescript/bin/tsc', '-p', 'apps/web']);
 check('Types of the browser tests', ['node_modules/typescript/bin/tsc', '-p', 'e2e']);
 check('Faults that can be planted', ['scripts/mutations.mjs', '--check']);

@@ -12,7 +12,14 @@ const begun = (...actions: readonly Action[]): State =>
   actions.reduce((state: State, action) => reduce(state, action), reduce(undefined, { type: 'begin' }));
 
 const asked = { text: 'from huts', full: true };
-const argument = { slot: 'whole', asked, parameters: {}, guards: null, only: [], indexChoice: { kind: 'planned' } } as const;
+const argument: Parameters<typeof ask>[0] = {
+  slot: 'whole',
+  asked,
+  parameters: {},
+  guards: null,
+  only: [],
+  indexChoice: { kind: 'planned' },
+};
 const meta = (requestId: string) => ({ arg: argument, requestId }) as never;
 const pending = (id: string): Action => ask.pending(id, argument);
 const sent = { bytes: 10, ms: 1 };

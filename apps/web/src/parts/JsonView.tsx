@@ -1,4 +1,5 @@
 import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
 import { Fragment, useState, type ReactNode } from 'react';
 import { codeFont } from '../app/theme.ts';
 
@@ -8,7 +9,10 @@ interface JsonViewProps {
   readonly open?: number;
 }
 
-/** A JSON value that folds. */
+/** Entries of one array or object that are drawn before more are asked for. */
+const drawnAtOnce = 200;
+
+/** A JSON value that folds; of long arrays and objects as much as is asked for is drawn. */
 export function JsonView({ value, open = 2 }: JsonViewProps) {
   return (
     <Box
@@ -22,6 +26,7 @@ export function JsonView({ value, open = 2 }: JsonViewProps) {
 
 function Node({ name, value, open, last }: { name?: string; value: unknown; open: number; last: boolean }) {
   const [shown, setShown] = useState(open > 0);
+  const [most, setMost] = useState(drawnAtOnce);
   const key = name === undefined ? null : <Box component="span" sx={{ color: (t) => t.roles.path }}>{JSON.stringify(name)}: </Box>; // prettier-ignore
   const comma = last ? '' : ',';
   if (typeof value !== 'object' || value === null) {
@@ -58,11 +63,16 @@ function Node({ name, value, open, last }: { name?: string; value: unknown; open
       {shown && (
         <>
           <Box sx={{ pl: 2.25, borderLeft: '1px solid', borderColor: 'divider', ml: 0.5 }}>
-            {entries.map(([entryName, item], i) => (
+            {entries.slice(0, most).map(([entryName, item], i) => (
               <Fragment key={entryName ?? i}>
                 <Node name={entryName} value={item} open={open - 1} last={i === entries.length - 1} />
               </Fragment>
             ))}
+            {entries.length > most && (
+              <Button size="small" sx={{ py: 0, fontSize: 12 }} onClick={() => setMost(most + drawnAtOnce)}>
+                {`${(entries.length - most).toLocaleString('en')} more`}
+              </Button>
+            )}
           </Box>
           {closing}
           {comma}
