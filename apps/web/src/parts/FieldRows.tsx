@@ -1,42 +1,21 @@
 import Box from '@mui/material/Box';
 import type { Field } from '@zesty-sieve/contract';
 import { codeFont } from '../app/theme.ts';
+import { GridHead, GridRow } from './Grid.tsx';
 import { count, percent } from './numbers.ts';
 
 export const fieldRowHeight = 38;
-const grid = {
-  display: 'grid',
-  gridTemplateColumns: 'minmax(180px, 1.3fr) minmax(130px, 1fr) 130px minmax(190px, 1.6fr)',
-  columnGap: 2,
-  px: 2.5,
-  alignItems: 'center',
-} as const;
+const columns = [
+  { id: 'field', head: 'field', width: 'minmax(180px, 1.3fr)' },
+  { id: 'types', head: 'types', width: 'minmax(130px, 1fr)' },
+  { id: 'presence', head: 'present in', width: '130px' },
+  { id: 'values', head: 'values', width: 'minmax(190px, 1.6fr)' },
+] as const;
+const look = { gap: 2, indent: 2.5 };
 
 /** The heads of the columns in which fields are told of. */
 export function FieldHeads() {
-  return (
-    <Box
-      role="row"
-      sx={{
-        ...grid,
-        height: 30,
-        position: 'sticky',
-        top: 0,
-        zIndex: 1,
-        bgcolor: 'background.paper',
-        borderBottom: 1,
-        borderColor: 'divider',
-        fontSize: 11.5,
-        fontWeight: 600,
-        color: 'text.secondary',
-      }}
-    >
-      <span role="columnheader">field</span>
-      <span role="columnheader">types</span>
-      <span role="columnheader">present in</span>
-      <span role="columnheader">values</span>
-    </Box>
-  );
+  return <GridHead columns={columns} look={look} isSticky />;
 }
 
 /** What a row tells of a field. */
@@ -54,69 +33,66 @@ interface FieldRowProps {
 export function FieldRow({ field, mark, isChosen, onChoose }: FieldRowProps) {
   const values = valuesText(field);
   return (
-    <Box
-      role="row"
+    <GridRow
+      columns={columns}
+      look={look}
       onClick={onChoose}
-      sx={{
-        ...grid,
-        height: fieldRowHeight,
-        borderBottom: 1,
-        borderColor: 'divider',
-        fontSize: 12.5,
-        ...(onChoose && { cursor: 'pointer', '&:hover': { bgcolor: (t) => t.roles.form } }),
-        ...(isChosen && { bgcolor: (t) => t.roles.form }),
+      sx={{ height: fieldRowHeight, fontSize: 12.5, ...(isChosen && { bgcolor: (t) => t.roles.form }) }}
+      cells={{
+        field: {
+          title: field.path,
+          sx: { ...inOneLine, fontFamily: codeFont, fontVariantLigatures: 'none', fontSize: 12 },
+          shown: <FieldPath field={field} mark={mark} onChoose={onChoose} />,
+        },
+        types: <Types types={field.types} />,
+        presence: { sx: { display: 'flex', alignItems: 'center', gap: 1 }, shown: <Presence share={field.presence} /> },
+        values: { title: values, sx: { ...inOneLine, color: 'text.secondary' }, shown: values },
       }}
-    >
-      <Box
-        role="cell"
-        title={field.path}
-        sx={{
-          fontFamily: codeFont,
-          fontVariantLigatures: 'none',
-          fontSize: 12,
-          overflow: 'hidden',
-          textOverflow: 'ellipsis',
-          whiteSpace: 'nowrap',
-        }}
-      >
-        {mark && (
-          <Box component="span" title={mark.means} aria-label={mark.means} sx={{ color: 'secondary.main', fontWeight: 800 }}>
-            {mark.sign}{' '}
-          </Box>
-        )}
-        {onChoose ? (
-          <Box component="button" type="button" sx={{ all: 'unset', cursor: 'pointer', '&:focus-visible': { outline: 'auto' } }}>
-            {field.path}
-          </Box>
-        ) : (
-          field.path
-        )}
-        {field.unit && (
-          <Box component="span" sx={{ color: 'text.secondary', fontSize: 11 }}>
-            {' '}
-            {field.unit}
-          </Box>
-        )}
-        {field.oddities && (
-          <Box component="span" title={field.oddities.join('; ')} sx={{ color: 'secondary.main', fontSize: 11, fontWeight: 700 }}>
-            {' '}
-            !
-          </Box>
-        )}
+    />
+  );
+}
+
+const inOneLine = { overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' } as const;
+
+function Presence({ share }: { readonly share: number }) {
+  return (
+    <>
+      <Box sx={{ width: 54, height: 6, borderRadius: 3, bgcolor: (t) => t.roles.flowSoft, overflow: 'hidden', flex: 'none' }}>
+        <Box sx={{ width: `${share * 100}%`, height: '100%', bgcolor: (t) => t.roles.flow }} />
       </Box>
-      <Box role="cell">
-        <Types types={field.types} />
-      </Box>
-      <Box role="cell" sx={{ display: 'flex', alignItems: 'center', gap: 1 }}>
-        <Box sx={{ width: 54, height: 6, borderRadius: 3, bgcolor: (t) => t.roles.flowSoft, overflow: 'hidden', flex: 'none' }}>
-          <Box sx={{ width: `${field.presence * 100}%`, height: '100%', bgcolor: (t) => t.roles.flow }} />
+      {percent(share)}
+    </>
+  );
+}
+
+function FieldPath({ field, mark, onChoose }: Omit<FieldRowProps, 'isChosen'>) {
+  return (
+    <>
+      {mark && (
+        <Box component="span" title={mark.means} aria-label={mark.means} sx={{ color: 'secondary.main', fontWeight: 800 }}>
+          {mark.sign}{' '}
         </Box>
-        {percent(field.presence)}
-      </Box>
-      <Box role="cell" title={values} sx={{ color: 'text.secondary', overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>
-        {values}
-      </Box>
-    </Box>
+      )}
+      {onChoose ? (
+        <Box component="button" type="button" sx={{ all: 'unset', cursor: 'pointer', '&:focus-visible': { outline: 'auto' } }}>
+          {field.path}
+        </Box>
+      ) : (
+        field.path
+      )}
+      {field.unit && (
+        <Box component="span" sx={{ color: 'text.secondary', fontSize: 11 }}>
+          {' '}
+          {field.unit}
+        </Box>
+      )}
+      {field.oddities && (
+        <Box component="span" title={field.oddities.join('; ')} sx={{ color: 'secondary.main', fontSize: 11, fontWeight: 700 }}>
+          {' '}
+          !
+        </Box>
+      )}
+    </>
   );
 }
 

@@ -1,146 +1,94 @@
 import Box from '@mui/material/Box';
 import type { KeptRun } from '@zesty-sieve/contract';
 import { codeFont } from '../../app/theme.ts';
+import { GridHead, GridRow } from '../../parts/Grid.tsx';
 import { bytes, count, duration } from '../../parts/numbers.ts';
 import { yieldText } from '../../parts/yieldText.ts';
 import { againstBaseline } from './figures.ts';
 
+const columns = [
+  { id: 'asked', head: 'asked', width: 'minmax(0, 1fr)' },
+  { id: 'read', head: 'read', width: '92px', isFigure: true },
+  { id: 'yield', head: 'yield', width: '96px', isFigure: true },
+  { id: 'held', head: 'held', width: '74px', isFigure: true },
+  { id: 'time', head: 'time', width: '78px', isFigure: true },
+  { id: 'when', head: 'when', width: '96px' },
+] as const;
 /** Beside an opened run there is room for the most important columns alone. */
-const columns = { wide: 'minmax(0, 1fr) 92px 96px 74px 78px 96px', narrow: 'minmax(0, 1fr) 78px 74px' };
-const grid = {
-  display: 'grid',
-  columnGap: 1.5,
-  px: 2.5,
-  alignItems: 'center',
-  borderBottom: 1,
-  borderColor: 'divider',
-} as const;
+const narrow = [columns[0], { ...columns[1], width: '78px' }, { ...columns[4], width: '74px' }] as const;
 
 /** Runs as rows: what was asked, what it read and held, how long it took. */
 export function RunTable({ runs, chosen, onOpen }: { runs: readonly KeptRun[]; chosen: string | null; onOpen: (id: string) => void }) {
-  const isNarrow = chosen !== null;
-  const gridTemplateColumns = isNarrow ? columns.narrow : columns.wide;
+  const shown = chosen === null ? columns : narrow;
   return (
     <Box role="table" aria-label="Runs" sx={{ bgcolor: 'background.paper' }}>
-      <Box
-        role="row"
-        sx={{
-          ...grid,
-          gridTemplateColumns,
-          height: 30,
-          fontSize: 11.5,
-          fontWeight: 600,
-          color: 'text.secondary',
-          position: 'sticky',
-          top: 0,
-          bgcolor: 'background.paper',
-          zIndex: 1,
-        }}
-      >
-        <span role="columnheader">asked</span>
-        <Box role="columnheader" sx={{ textAlign: 'right' }}>
-          read
-        </Box>
-        {!isNarrow && (
-          <>
-            <Box role="columnheader" sx={{ textAlign: 'right' }}>
-              yield
-            </Box>
-            <Box role="columnheader" sx={{ textAlign: 'right' }}>
-              held
-            </Box>
-          </>
-        )}
-        <Box role="columnheader" sx={{ textAlign: 'right' }}>
-          time
-        </Box>
-        {!isNarrow && <span role="columnheader">when</span>}
-      </Box>
-      {runs.map((run) => (
-        <RunRow key={run.id} run={run} isChosen={run.id === chosen} isNarrow={isNarrow} onOpen={() => onOpen(run.id)} />
-      ))}
+      <GridHead columns={shown} isSticky />
+      {runs.map((run) => {
+        const { cost, at } = run;
+        return (
+          <GridRow
+            key={run.id}
+            columns={shown}
+            aria-selected={run.id === chosen}
+            onClick={() => onOpen(run.id)}
+            sx={{ py: 0.9, fontSize: 12.5, ...(run.id === chosen && { bgcolor: (t) => t.roles.flowSoft }) }}
+            cells={{
+              asked: { sx: { minWidth: 0 }, shown: <Question run={run} /> },
+              read: count(cost.documentsRead),
+              yield: { sx: { color: 'text.secondary' }, shown: yieldText(cost) },
+              held: cost.memoryBytes > 0 ? bytes(cost.memoryBytes) : '–',
+              time: duration(cost.timeMs),
+              when: { sx: { fontSize: 12, color: 'text.secondary' }, shown: whenText(new Date(at)) },
+            }}
+          />
+        );
+      })}
     </Box>
   );
 }
 
-function RunRow({ run, isChosen, isNarrow, onOpen }: { run: KeptRun; isChosen: boolean; isNarrow: boolean; onOpen: () => void }) {
-  const { pipeline, name, cost, guard, at, times } = run;
-  const lines = pipeline.trim().split('\n');
+/** The pipeline in one line, and what is to be said of the run. */
+function Question({ run }: { readonly run: KeptRun }) {
+  const { pipeline, name, guard, times } = run;
   return (
-    <Box
-      role="row"
-      aria-selected={isChosen}
-      onClick={onOpen}
-      sx={{
-        ...grid,
-        gridTemplateColumns: isNarrow ? columns.narrow : columns.wide,
-        py: 0.9,
-        fontSize: 12.5,
-        cursor: 'pointer',
-        ...(isChosen && { bgcolor: (t) => t.roles.flowSoft }),
-        '&:hover': { bgcolor: (t) => t.roles.form },
-      }}
-    >
-      <Box role="cell" sx={{ minWidth: 0 }}>
-        <Box
-          component="button"
-          type="button"
-          sx={{
-            all: 'unset',
-            display: 'block',
-            maxWidth: '100%',
-            fontFamily: codeFont,
-            fontVariantLigatures: 'none',
-            fontSize: 12,
-            overflow: 'hidden',
-            textOverflow: 'ellipsis',
-            whiteSpace: 'nowrap',
-            cursor: 'pointer',
-            '&:focus-visible': { outline: 'auto' },
-          }}
-          title={pipeline}
-        >
-          {lines.join(' · ')}
-        </Box>
-        <Box sx={{ fontSize: 11.5, color: 'text.secondary' }}>
-          {[
-            name,
-            times !== undefined && times > 1 && `asked ${count(times)} times`,
-            run.baseline && 'baseline',
-            againstBaseline(run),
-            guard && <StoppedBy key="guard" guard={guard} />,
-          ]
-            .filter(Boolean)
-            .map((part, i) => (
-              <span key={i}>
-                {i > 0 && ' · '}
-                {part}
-              </span>
-            ))}
-        </Box>
+    <>
+      <Box
+        component="button"
+        type="button"
+        sx={{
+          all: 'unset',
+          display: 'block',
+          maxWidth: '100%',
+          fontFamily: codeFont,
+          fontVariantLigatures: 'none',
+          fontSize: 12,
+          overflow: 'hidden',
+          textOverflow: 'ellipsis',
+          whiteSpace: 'nowrap',
+          cursor: 'pointer',
+          '&:focus-visible': { outline: 'auto' },
+        }}
+        title={pipeline}
+      >
+        {pipeline.trim().split('\n').join(' · ')}
       </Box>
-      <Box role="cell" sx={{ textAlign: 'right' }}>
-        {count(cost.documentsRead)}
+      <Box sx={{ fontSize: 11.5, color: 'text.secondary' }}>
+        {[
+          name,
+          times !== undefined && times > 1 && `asked ${count(times)} times`,
+          run.baseline && 'baseline',
+          againstBaseline(run),
+          guard && <StoppedBy key="guard" guard={guard} />,
+        ]
+          .filter(Boolean)
+          .map((part, i) => (
+            <span key={i}>
+              {i > 0 && ' · '}
+              {part}
+            </span>
+          ))}
       </Box>
-      {!isNarrow && (
-        <>
-          <Box role="cell" sx={{ textAlign: 'right', color: 'text.secondary' }}>
-            {yieldText(cost)}
-          </Box>
-          <Box role="cell" sx={{ textAlign: 'right' }}>
-            {cost.memoryBytes > 0 ? bytes(cost.memoryBytes) : '–'}
-          </Box>
-        </>
-      )}
-      <Box role="cell" sx={{ textAlign: 'right' }}>
-        {duration(cost.timeMs)}
-      </Box>
-      {!isNarrow && (
-        <Box role="cell" sx={{ fontSize: 12, color: 'text.secondary' }}>
-          {whenText(new Date(at))}
-        </Box>
-      )}
-    </Box>
+    </>
   );
 }
 

@@ -2,17 +2,18 @@ import Box from '@mui/material/Box';
 import type { PlanStep } from '@zesty-sieve/contract';
 import type { ReactNode } from 'react';
 import { codeFont, veil } from '../../app/theme.ts';
+import { GridHead, GridRow } from '../Grid.tsx';
 import { bytes, count, counted, duration, percent } from '../numbers.ts';
 import { capital, linesText, placedInWorkOrder, roleOf } from './steps.ts';
 
-const grid = {
-  display: 'grid',
-  gridTemplateColumns: '60px minmax(0, 1fr) 64px 68px 84px',
-  columnGap: 1.25,
-  alignItems: 'center',
-  px: 2,
-  fontSize: 13,
-} as const;
+const columns = [
+  { id: 'lines', head: 'lines', width: '60px' },
+  { id: 'step', head: 'step', width: 'minmax(0, 1fr)' },
+  { id: 'rows', head: 'rows out', width: '64px', isFigure: true },
+  { id: 'expected', head: 'expected', width: '68px', isFigure: true },
+  { id: 'time', head: 'time', width: '84px' },
+] as const;
+const look = { gap: 1.25, indent: 2 };
 
 /** Long conditions are cut; the whole stands in the title. */
 const fewLines = { display: '-webkit-box', WebkitLineClamp: 3, WebkitBoxOrient: 'vertical', overflow: 'hidden' } as const;
@@ -32,20 +33,7 @@ export function StepTable({ plan, memoryGuard, line, onStep }: StepTableProps) {
   const longest = Math.max(...steps.map(({ step }) => step.timeMs ?? 0), 0.001);
   return (
     <Box role="table" aria-label="Steps">
-      <Box
-        role="row"
-        sx={{ ...grid, height: 28, borderBottom: 1, borderColor: 'divider', fontSize: 11.5, fontWeight: 600, color: 'text.secondary' }}
-      >
-        <span role="columnheader">lines</span>
-        <span role="columnheader">step</span>
-        <Box role="columnheader" sx={{ textAlign: 'right' }}>
-          rows out
-        </Box>
-        <Box role="columnheader" sx={{ textAlign: 'right' }}>
-          expected
-        </Box>
-        <span role="columnheader">time</span>
-      </Box>
+      <GridHead columns={columns} look={look} />
       {steps.map(({ step, branch }, i) => (
         <StepRow
           key={i}
@@ -77,22 +65,19 @@ function StepRow({
   const role = roleOf(step.step);
   const far = step.misestimated;
   return (
-    <Box
-      role="row"
+    <GridRow
+      columns={columns}
+      look={look}
       aria-current={isHere ? 'step' : undefined}
       onClick={onStep && (() => onStep(step))}
       sx={{
-        ...grid,
         py: 1,
-        borderBottom: 1,
-        borderColor: 'divider',
+        fontSize: 13,
         ...(isHere && { bgcolor: (t) => veil(t.roles.flowSoft, 0.3), boxShadow: (t) => `inset 3px 0 ${t.roles.flow}` }),
-        ...(onStep && { cursor: 'pointer' }),
         '&:hover': { bgcolor: (t) => t.roles.form },
       }}
-    >
-      <Box role="cell">
-        {onStep ? (
+      cells={{
+        lines: onStep ? (
           <Box
             component="button"
             type="button"
@@ -103,43 +88,52 @@ function StepRow({
           </Box>
         ) : (
           <Lines lines={step.lines} />
-        )}
-      </Box>
-      <Box role="cell" sx={{ minWidth: 0, pl: branch * 2, ...(branch > 0 && { borderLeft: 2, borderColor: 'divider' }) }}>
-        <Box sx={{ fontSize: 13 }}>
-          <Box component="b" sx={{ color: (t) => (role === 'other' ? t.roles.ink : t.roles[role]), fontWeight: 650 }}>
-            {capital(step.step)}
-          </Box>{' '}
-          {step.index !== undefined && <Code>{step.keys?.join(', ') ?? step.index}</Code>}
-        </Box>
-        <Box title={step.detail} sx={{ fontSize: 11.5, color: 'text.secondary', overflowWrap: 'anywhere', ...fewLines }}>
-          {step.detail}
-        </Box>
-        <Box sx={{ fontSize: 11.5, color: 'text.secondary' }}>{figures(step, memoryGuard)}</Box>
-        {(step.conditions?.length ?? 0) > 1 && <TestedConditions step={step} />}
-      </Box>
-      <Box role="cell" sx={{ textAlign: 'right', fontWeight: 650 }}>
-        {step.rows === null ? '–' : count(step.rows)}
-      </Box>
-      <Box
-        role="cell"
-        sx={{ textAlign: 'right', color: far ? 'secondary.main' : 'text.primary' }}
-        title={far ? `What came is ${count(far)} times away from what was expected` : undefined}
-      >
-        {count(step.estimatedRows)}
-        {far && <Box sx={{ fontSize: 10.5 }}>{count(far)} × off</Box>}
-      </Box>
-      <Box role="cell">
-        {step.timeMs !== null && (
+        ),
+        step: {
+          sx: { minWidth: 0, pl: branch * 2, ...(branch > 0 && { borderLeft: 2, borderColor: 'divider' }) },
+          shown: <StepText step={step} memoryGuard={memoryGuard} />,
+        },
+        rows: { sx: { fontWeight: 650 }, shown: step.rows === null ? '–' : count(step.rows) },
+        expected: {
+          sx: { color: far ? 'secondary.main' : 'text.primary' },
+          title: far ? `What came is ${count(far)} times away from what was expected` : undefined,
+          shown: (
+            <>
+              {count(step.estimatedRows)}
+              {far && <Box sx={{ fontSize: 10.5 }}>{count(far)} × off</Box>}
+            </>
+          ),
+        },
+        time: step.timeMs !== null && (
           <>
             <Box
               sx={{ height: 8, borderRadius: 0.5, minWidth: 2, width: `${(step.timeMs / longest) * 100}%`, bgcolor: (t) => t.roles[role] }}
             />
             <Box sx={{ fontSize: 11.5, color: 'text.secondary' }}>{duration(step.timeMs)}</Box>
           </>
-        )}
+        ),
+      }}
+    />
+  );
+}
+
+/** What a step is, what it goes by, and what it did. */
+function StepText({ step, memoryGuard }: { readonly step: PlanStep } & Pick<StepTableProps, 'memoryGuard'>) {
+  const role = roleOf(step.step);
+  return (
+    <>
+      <Box sx={{ fontSize: 13 }}>
+        <Box component="b" sx={{ color: (t) => (role === 'other' ? t.roles.ink : t.roles[role]), fontWeight: 650 }}>
+          {capital(step.step)}
+        </Box>{' '}
+        {step.index !== undefined && <Code>{step.keys?.join(', ') ?? step.index}</Code>}
       </Box>
-    </Box>
+      <Box title={step.detail} sx={{ fontSize: 11.5, color: 'text.secondary', overflowWrap: 'anywhere', ...fewLines }}>
+        {step.detail}
+      </Box>
+      <Box sx={{ fontSize: 11.5, color: 'text.secondary' }}>{figures(step, memoryGuard)}</Box>
+      {(step.conditions?.length ?? 0) > 1 && <TestedConditions step={step} />}
+    </>
   );
 }
 

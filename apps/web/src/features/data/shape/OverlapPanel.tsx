@@ -9,7 +9,11 @@ import { useCollectionsQuery } from '../../../api/collections.ts';
 import { problemText } from '../../../api/problems.ts';
 import { useOverlapsQuery } from '../../../api/shapes.ts';
 import { codeFont } from '../../../app/theme.ts';
+import { GridHead, GridRow } from '../../../parts/Grid.tsx';
 import { count, percent } from '../../../parts/numbers.ts';
+
+const look = { gap: 2, indent: 2.5 };
+const path = { fontFamily: codeFont, fontSize: 12, overflowWrap: 'anywhere' } as const;
 
 /** Two collections side by side: the fields whose values overlap, and by how much. */
 export function OverlapPanel({ collection }: { collection: CollectionInfo }) {
@@ -18,16 +22,12 @@ export function OverlapPanel({ collection }: { collection: CollectionInfo }) {
   const [chosen, setChosen] = useState('');
   const other = chosen !== '' ? chosen : (others[0]?.name ?? '');
   const { currentData: pairs, error, isFetching } = useOverlapsQuery(other === '' ? skipToken : { first: collection.name, second: other });
-  const grid = {
-    display: 'grid',
-    gridTemplateColumns: 'minmax(0,1fr) minmax(0,1fr) 150px 150px',
-    columnGap: 2,
-    px: 2.5,
-    py: 0.75,
-    borderBottom: 1,
-    borderColor: 'divider',
-    alignItems: 'center',
-  } as const;
+  const columns = [
+    { id: 'first', head: collection.name, width: 'minmax(0,1fr)' },
+    { id: 'second', head: other, width: 'minmax(0,1fr)' },
+    { id: 'share', head: 'of its values found', width: '150px' },
+    { id: 'back', head: 'the other way', width: '150px' },
+  ] as const;
   return (
     <Box sx={{ flex: 1, minHeight: 0, overflow: 'auto' }}>
       <Box sx={{ p: 2.5, display: 'flex', gap: 2, alignItems: 'center' }}>
@@ -51,25 +51,20 @@ export function OverlapPanel({ collection }: { collection: CollectionInfo }) {
       {pairs?.length === 0 && <Box sx={{ px: 2.5, color: 'text.secondary' }}>No field of the one has values that the other has too.</Box>}
       {pairs !== undefined && pairs.length > 0 && (
         <Box role="table" aria-label="Fields that overlap" sx={{ bgcolor: 'background.paper', borderTop: 1, borderColor: 'divider' }}>
-          <Box role="row" sx={{ ...grid, fontSize: 11.5, fontWeight: 600, color: 'text.secondary' }}>
-            <span role="columnheader">{collection.name}</span>
-            <span role="columnheader">{other}</span>
-            <span role="columnheader">of its values found</span>
-            <span role="columnheader">the other way</span>
-          </Box>
+          <GridHead columns={columns} look={look} />
           {pairs.map(({ first, second, share, back, common, unique }) => (
-            <Box role="row" key={first + second} sx={{ ...grid, fontSize: 12.5 }}>
-              <Box role="cell" sx={{ fontFamily: codeFont, fontSize: 12, overflowWrap: 'anywhere' }}>
-                {first} {unique[0] && <Key />}
-              </Box>
-              <Box role="cell" sx={{ fontFamily: codeFont, fontSize: 12, overflowWrap: 'anywhere' }}>
-                {second} {unique[1] && <Key />}
-              </Box>
-              <Box role="cell">
-                {percent(share)} ({count(common)})
-              </Box>
-              <Box role="cell">{percent(back)}</Box>
-            </Box>
+            <GridRow
+              key={first + second}
+              columns={columns}
+              look={look}
+              sx={{ py: 0.75, fontSize: 12.5 }}
+              cells={{
+                first: { sx: path, shown: <>{[`${first} `, unique[0] && <Key key="key" />]}</> },
+                second: { sx: path, shown: <>{[`${second} `, unique[1] && <Key key="key" />]}</> },
+                share: `${percent(share)} (${count(common)})`,
+                back: percent(back),
+              }}
+            />
           ))}
         </Box>
       )}
