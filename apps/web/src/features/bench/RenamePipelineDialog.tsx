@@ -1,8 +1,9 @@
-import TextField from '@mui/material/TextField';
-import { pipelineName } from '@zesty-sieve/contract';
+import { zodResolver } from '@hookform/resolvers/zod';
+import { renamePipeline } from '@zesty-sieve/contract';
 import { namedSources } from '@zesty-sieve/core/language';
 import { useSnackbar } from 'notistack';
-import { useState } from 'react';
+import { useForm } from 'react-hook-form';
+import { FormField } from '../../parts/FormField.tsx';
 import { usePipelinesQuery, useRenamePipelineMutation } from '../../api/pipelines.ts';
 import { problemText } from '../../api/problems.ts';
 import { useAppDispatch } from '../../app/store.ts';
@@ -11,18 +12,21 @@ import { renamed } from '../../state/bench/benchSlice.ts';
 
 /** Gives a saved pipeline another name. Those that read it as a view are rewritten, and named before and after. */
 export function RenamePipelineDialog({ name, onClose }: { name: string; onClose: () => void }) {
-  const [next, setNext] = useState(name);
+  const { control, handleSubmit, formState } = useForm({
+    mode: 'onChange',
+    resolver: zodResolver(renamePipeline),
+    defaultValues: { name },
+  });
   const { data: pipelines = [] } = usePipelinesQuery();
   const [rename, { error, isLoading }] = useRenamePipelineMutation();
   const dispatch = useAppDispatch();
   const { enqueueSnackbar } = useSnackbar();
-  const checked = pipelineName.safeParse(next);
   const isView = pipelines.some((one) => one.name === name && one.view);
   const users = isView
     ? pipelines.filter((one) => one.name !== name && namedSources(one.pipeline).includes(name)).map((one) => one.name)
     : [];
-  const submit = async () => {
-    const done = await rename({ name, next: next.trim() });
+  const submit = handleSubmit(async ({ name: next }) => {
+    const done = await rename({ name, next });
     if (done.error) return;
     dispatch(renamed({ name, next: done.data.name }));
     const { rewritten } = done.data;
@@ -30,21 +34,21 @@ export function RenamePipelineDialog({ name, onClose }: { name: string; onClose:
       `${name} is called ${done.data.name} now.${rewritten.length > 0 ? ` ${rewritten.join(', ')} read it under its new name.` : ''}`,
     );
     onClose();
-  };
+  });
   const told = users.length > 0 ? `${users.join(', ')} read it, and will be rewritten.` : 'No other saved pipeline reads it.';
   return (
     <FormDialog
       title={`Rename ${name}`}
       action="Rename"
-      canSubmit={checked.success && next.trim() !== name && !isLoading}
+      canSubmit={formState.isValid && formState.isDirty && !isLoading}
       onSubmit={submit}
       onClose={onClose}
     >
-      <TextField
+      <FormField
         autoFocus
         label="Name"
-        value={next}
-        onChange={(event) => setNext(event.target.value)}
+        control={control}
+        name="name"
         error={error !== undefined}
         helperText={error ? problemText(error) : told}
       />

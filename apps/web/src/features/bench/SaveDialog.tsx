@@ -1,8 +1,9 @@
-import Checkbox from '@mui/material/Checkbox';
-import FormControlLabel from '@mui/material/FormControlLabel';
-import TextField from '@mui/material/TextField';
+import { zodResolver } from '@hookform/resolvers/zod';
 import { useSnackbar } from 'notistack';
-import { useEffect, useState } from 'react';
+import { renamePipeline, savePipeline } from '@zesty-sieve/contract';
+import { useEffect } from 'react';
+import { useForm } from 'react-hook-form';
+import { FormCheck, FormField } from '../../parts/FormField.tsx';
 import { usePipelinesQuery, useSavePipelineMutation } from '../../api/pipelines.ts';
 import { problemText } from '../../api/problems.ts';
 import { useAppDispatch, useAppStore } from '../../app/store.ts';
@@ -10,6 +11,9 @@ import { useBench } from '../../state/bench/useBench.ts';
 import { parametersFor } from '../../state/bench/ask.ts';
 import { saved } from '../../state/bench/benchSlice.ts';
 import { FormDialog } from '../../parts/FormDialog.tsx';
+
+/** What is asked of whoever saves; all else is as it stands on the Bench. */
+const asked = savePipeline.pick({ note: true, view: true }).extend(renamePipeline.shape);
 
 /** Saves the pipeline under a name: its own, or another for a copy. */
 export function SaveDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
@@ -19,58 +23,57 @@ export function SaveDialog({ open, onClose }: { open: boolean; onClose: () => vo
   const dispatch = useAppDispatch();
   const { enqueueSnackbar } = useSnackbar();
   const [save, { error, isLoading }] = useSavePipelineMutation();
-  const [name, setName] = useState('');
-  const [note, setNote] = useState('');
-  const [isView, setView] = useState(false);
+  const { control, handleSubmit, reset, watch, formState } = useForm({
+    mode: 'onChange',
+    resolver: zodResolver(asked),
+    defaultValues: { name: '', note: '', view: false },
+  });
   useEffect(() => {
     if (!open) return;
     const { bench } = store.getState();
-    setName(bench.name ?? '');
-    setNote(bench.note ?? '');
-    setView(pipelines.find((one) => one.name === bench.name)?.view ?? false);
+    const view = pipelines.find((one) => one.name === bench.name)?.view ?? false;
+    reset({ name: bench.name ?? '', note: bench.note ?? '', view });
     // eslint-disable-next-line react-hooks/exhaustive-deps -- filled in once, when it opens
   }, [open]);
-  const replaces = pipelines.some((one) => one.name === name.trim()) && name.trim() !== ownName;
-  const submit = async () => {
+  const name = watch('name').trim();
+  const replaces = pipelines.some((one) => one.name === name) && name !== ownName;
+  const submit = handleSubmit(async (given) => {
     const { bench } = store.getState();
-    const trimmed = name.trim();
+    const note = given.note?.trim() ?? '';
     const done = await save({
-      name: trimmed,
+      name: given.name,
       pipeline: bench.text,
-      view: isView,
+      view: given.view,
       parameters: parametersFor(bench.parameters),
-      ...(note.trim() !== '' && { note: note.trim() }),
+      ...(note !== '' && { note }),
       ...(bench.guards && { guards: bench.guards }),
       ...(bench.chart && { chart: { ...bench.chart } }),
     });
     if (done.error) return;
-    if (isView) enqueueSnackbar(`${trimmed} is a view now: from ${trimmed} reads it.`);
-    dispatch(saved({ name: trimmed, note: note.trim() || null, text: bench.text }));
+    if (given.view) enqueueSnackbar(`${given.name} is a view now: from ${given.name} reads it.`);
+    dispatch(saved({ name: given.name, note: note || null, text: bench.text }));
     onClose();
-  };
+  });
   return (
     <FormDialog
       open={open}
       title="Save the pipeline"
       action={replaces ? 'Replace it' : 'Save'}
-      canSubmit={name.trim() !== '' && !isLoading}
+      canSubmit={formState.isValid && !isLoading}
       onSubmit={submit}
       onClose={onClose}
     >
-      <TextField
+      <FormField
         label="Name"
-        value={name}
-        onChange={(event) => setName(event.target.value)}
+        control={control}
+        name="name"
         autoFocus
         required
         error={error !== undefined}
         helperText={error ? problemText(error) : replaces ? 'There is one of that name, which this replaces.' : ' '}
       />
-      <TextField label="What to notice (optional)" value={note} onChange={(event) => setNote(event.target.value)} multiline minRows={2} />
-      <FormControlLabel
-        control={<Checkbox checked={isView} onChange={(event) => setView(event.target.checked)} />}
-        label="A view: other pipelines can read it by its name"
-      />
+      <FormField label="What to notice (optional)" control={control} name="note" multiline minRows={2} />
+      <FormCheck control={control} name="view" label="A view: other pipelines can read it by its name" />
     </FormDialog>
   );
 }

@@ -1,11 +1,12 @@
+import { zodResolver } from '@hookform/resolvers/zod';
 import CloseIcon from '@mui/icons-material/Close';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import IconButton from '@mui/material/IconButton';
-import TextField from '@mui/material/TextField';
-import type { CollectionInfo, Field } from '@zesty-sieve/contract';
+import { fieldNote, type CollectionInfo, type Field } from '@zesty-sieve/contract';
 import { useSnackbar } from 'notistack';
-import { useState } from 'react';
+import { useForm } from 'react-hook-form';
+import { FormField } from '../../../parts/FormField.tsx';
 import { useNavigate } from 'react-router';
 import { problemText } from '../../../api/problems.ts';
 import { useSetFieldNoteMutation } from '../../../api/shapes.ts';
@@ -197,28 +198,30 @@ function Line({ name, children }: { name: string; children: React.ReactNode }) {
 }
 
 function NoteForm({ collection, field }: { collection: string; field: Field }) {
-  const [note, setNote] = useState(field.note ?? '');
-  const [unit, setUnit] = useState(field.unit ?? '');
+  const { control, handleSubmit, reset, formState } = useForm({
+    mode: 'onChange',
+    resolver: zodResolver(fieldNote),
+    defaultValues: { path: field.path, note: field.note ?? '', unit: field.unit ?? '' },
+  });
   const [save, { isLoading }] = useSetFieldNoteMutation();
   const { enqueueSnackbar } = useSnackbar();
-  const isChanged = note !== (field.note ?? '') || unit !== (field.unit ?? '');
+  const keep = handleSubmit(async (noted) => {
+    const done = await save({ collection, ...noted });
+    if (done.error) enqueueSnackbar(problemText(done.error), { variant: 'error' });
+    else {
+      reset(noted);
+      enqueueSnackbar('Noted.');
+    }
+  });
   return (
     <Box
       component="form"
-      onSubmit={(event: React.FormEvent) => {
-        event.preventDefault();
-        void save({ collection, path: field.path, note, unit })
-          .unwrap()
-          .then(
-            () => enqueueSnackbar('Noted.'),
-            (error: unknown) => enqueueSnackbar(problemText(error), { variant: 'error' }),
-          );
-      }}
+      onSubmit={(event: React.FormEvent) => void keep(event)}
       sx={{ pt: 2, display: 'flex', flexDirection: 'column', gap: 1.25 }}
     >
-      <TextField label="Note" value={note} onChange={(event) => setNote(event.target.value)} multiline placeholder="what it means" />
-      <TextField label="Unit" value={unit} onChange={(event) => setUnit(event.target.value)} placeholder="metres, thousands of francs" />
-      <Button type="submit" variant="outlined" disabled={!isChanged || isLoading}>
+      <FormField label="Note" control={control} name="note" multiline placeholder="what it means" />
+      <FormField label="Unit" control={control} name="unit" placeholder="metres, thousands of francs" />
+      <Button type="submit" variant="outlined" disabled={!formState.isDirty || !formState.isValid || isLoading}>
         Keep the note
       </Button>
     </Box>
