@@ -47,7 +47,9 @@ test.each(holding.map((asked, i) => [asked, i] as const).filter((_, i) => i % 4 
 // What memory does in so short a time says nothing; that everything is asked and answered does.
 test('a short soak has no failures', () => {
   const main = join(__dirname, 'dist/main.js');
-  const { stdout, stderr } = spawnSync(process.execPath, ['--expose-gc', main, '--soak', '--minutes=0.2', '--seed=7'], { encoding: 'utf8' });
+  const { stdout, stderr } = spawnSync(process.execPath, ['--expose-gc', main, '--soak', '--minutes=0.2', '--seed=7'], {
+    encoding: 'utf8',
+  });
   expect(stderr).toBe('');
   expect(stdout).toMatch(/ 0 failures/);
 }, 60_000);

@@ -1,27 +1,29 @@
+import { zodResolver } from '@hookform/resolvers/zod';
 import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
-import TextField from '@mui/material/TextField';
-import { collectionName, type StoreBody } from '@zesty-sieve/contract';
+import { storeRequest } from '@zesty-sieve/contract';
 import { useSnackbar } from 'notistack';
-import { useState } from 'react';
+import { useForm } from 'react-hook-form';
 import { useNavigate } from 'react-router';
 import { useCollectionsQuery } from '../../../api/collections.ts';
 import { problemText } from '../../../api/problems.ts';
 import { useStoreRowsMutation } from '../../../api/runs.ts';
 import { counted } from '../../../parts/numbers.ts';
+import { FormField } from '../../../parts/FormField.tsx';
 import { FormDialog } from '../../../parts/FormDialog.tsx';
 
 /** Stores all rows of a run as a collection: a new one, in place of one, after one, or merged into one by identity. */
 export function StoreDialog({ runId, rows, onClose }: { runId: string; rows: number; onClose: () => void }) {
   const { data: collections = [] } = useCollectionsQuery();
-  const [mode, setMode] = useState<StoreBody['mode']>('new');
-  const [name, setName] = useState('');
-  const [identity, setIdentity] = useState('@.id');
+  const { control, handleSubmit, watch, formState } = useForm({
+    mode: 'onChange',
+    resolver: zodResolver(storeRequest),
+    defaultValues: { mode: 'new', collection: '', identity: '@.id' },
+  });
   const [store, { error, isLoading }] = useStoreRowsMutation();
   const { enqueueSnackbar, closeSnackbar } = useSnackbar();
   const navigate = useNavigate();
-  const checked = collectionName.safeParse(name);
-  const submit = async () => {
+  const submit = handleSubmit(async ({ collection: name, mode, identity }) => {
     const done = await store({ runId, collection: name, mode, ...(mode === 'new' && { identity }) });
     if (done.error) return;
     const { inserted, replaced } = done.data;
@@ -39,45 +41,34 @@ export function StoreDialog({ runId, rows, onClose }: { runId: string; rows: num
       ),
     });
     onClose();
-  };
+  });
   return (
     <FormDialog
       title={`Keep ${counted(rows, 'row')}`}
       action="Store them"
-      canSubmit={checked.success && !isLoading}
+      canSubmit={formState.isValid && !isLoading}
       onSubmit={submit}
       onClose={onClose}
     >
-      <TextField select label="As" value={mode} onChange={(event) => setMode(event.target.value as StoreBody['mode'])}>
+      <FormField select label="As" control={control} name="mode">
         <MenuItem value="new">a new collection</MenuItem>
         <MenuItem value="replace">the whole of a collection, in place of what is there</MenuItem>
         <MenuItem value="append">more documents of a collection</MenuItem>
         <MenuItem value="merge">a collection’s documents, replacing those of the same identity</MenuItem>
-      </TextField>
-      {mode === 'new' ? (
+      </FormField>
+      {watch('mode') === 'new' ? (
         <>
-          <TextField
-            label="Name"
-            value={name}
-            onChange={(event) => setName(event.target.value)}
-            autoFocus
-            error={name !== '' && !checked.success}
-          />
-          <TextField
-            label="Identity"
-            value={identity}
-            onChange={(event) => setIdentity(event.target.value)}
-            helperText="Rows without one are given one."
-          />
+          <FormField label="Name" control={control} name="collection" autoFocus />
+          <FormField label="Identity" control={control} name="identity" helperText="Rows without one are given one." />
         </>
       ) : (
-        <TextField select label="Collection" value={name} onChange={(event) => setName(event.target.value)}>
+        <FormField select label="Collection" control={control} name="collection">
           {collections.map((one) => (
             <MenuItem key={one.name} value={one.name}>
               {one.name}, {counted(one.count, 'document')}
             </MenuItem>
           ))}
-        </TextField>
+        </FormField>
       )}
       {error !== undefined && <span role="alert">{problemText(error)}</span>}
     </FormDialog>
