@@ -93,4 +93,10 @@ export async function benchIndexes({ engine, ask, collection, database, pause })
     work: (i) => engine.plan({ pipeline: [...pipeline, `# ${i}`].join('\n'), parameters: { least: 2 + (i % 5) } }),
     goalMs: 2,
   });
+  const long = (i) => Array.from({ length: 2_000 }, (_, at) => `where @.party.size != ${100 + at} || @.hutId == "h-${i}"`);
+  await alone({
+    title: 'planning 2,000 lines of conditions',
+    work: (i) => engine.plan({ pipeline: ['from bookings', ...long(i)].join('\n') }),
+    goalMs: 1_000,
+  });
 }

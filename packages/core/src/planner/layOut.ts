@@ -3,7 +3,7 @@ import type { NodeId } from '../language/places.ts';
 import type { OrderStage, WhereStage } from '../language/stages/stage.ts';
 import type { Expression } from '../language/tree.ts';
 import { cheapFirst } from './layers/cheapFirst.ts';
-import { joined } from './conjuncts.ts';
+import { joined, type Conjunct } from './conjuncts.ts';
 import { demandOf } from './demand.ts';
 import { layUnnestedGroup } from './layers/groups.ts';
 import type { LayContext } from './layers/layer.ts';
@@ -18,19 +18,19 @@ export function layOut(asked: AskedSource, chosen: AccessPath, context: LayConte
   const { from, wheres, following, order, source, question, selectivity, about } = asked;
   const counted: LineSource[] = [];
   const served = servedBy(chosen);
+  const byStage = new Map<NodeId, Conjunct[]>();
+  for (const conjunct of question.conjuncts) byStage.set(conjunct.stage, [...(byStage.get(conjunct.stage) ?? []), conjunct]);
+  const conjunctsOf = (id: NodeId) => byStage.get(id) ?? [];
   const residualOf = (id: NodeId) =>
     joined(
       cheapFirst(
-        question.conjuncts.filter((conjunct) => conjunct.stage === id && !served.includes(conjunct)),
+        conjunctsOf(id).filter((conjunct) => !served.includes(conjunct)),
         selectivity,
       ),
     );
-  const passed = (upTo: number) => question.conjuncts.filter(({ stage }) => wheres.slice(0, upTo + 1).some((where) => where.id === stage));
+  const shares = wheres.length > 1 ? selectivity.along(wheres.map(({ id }) => conjunctsOf(id))) : [];
   const rowsAfter = (upTo: number) =>
-    Math.min(
-      chosen.kind === 'fullScan' ? Infinity : chosen.indexEntriesRead || chosen.rows,
-      source.store.count * selectivity.of(passed(upTo)),
-    );
+    Math.min(chosen.kind === 'fullScan' ? Infinity : chosen.indexEntriesRead || chosen.rows, source.store.count * (shares[upTo] ?? 1));
   const estimated = (upTo: number) => (upTo === wheres.length - 1 ? chosen.rows : rowsAfter(upTo));
 
   // The first condition is tested while reading; the others are steps of their own, so that each line has its counts.

@@ -87,6 +87,8 @@ export interface Sample {
   readonly scale: number;
   /** What was measured on it before, by what it was: shares of conditions, lengths of arrays, groups; and indexes over it. */
   readonly measured: Map<string, number>;
+  /** For which of its documents a condition holds, by the condition: a bit each. */
+  readonly held: Map<string, Uint32Array>;
   readonly imagined: Map<string, IndexStatistics>;
   readonly imaginedOthers: Map<string, PositionsIndex>;
 }
@@ -103,6 +105,19 @@ export function measuredOn(sample: Sample, what: string, measure: (documents: re
     sample.measured.set(what, figure);
   }
   return figure;
+}
+
+/** For which documents of a sample a condition holds, looked at once. */
+export function heldOn(sample: Sample, condition: string, holds: () => (document: JsonObject) => boolean): Uint32Array {
+  let bits = sample.held.get(condition);
+  if (bits === undefined) {
+    const test = holds();
+    bits = new Uint32Array(Math.ceil(sample.documents.length / 32));
+    for (let i = 0; i < sample.documents.length; i++) if (test(sample.documents[i]!)) bits[i >>> 5]! |= 1 << (i & 31);
+    if (sample.held.size >= figuresKept) sample.held.clear();
+    sample.held.set(condition, bits);
+  }
+  return bits;
 }
 
 const sampleSize = 1_200;
@@ -127,6 +142,7 @@ export function takeSample(store: DocumentStore): Sample {
     store: sampled,
     scale: taken.length === 0 ? 1 : store.count / taken.length,
     measured: new Map(),
+    held: new Map(),
     imagined: new Map(),
     imaginedOthers: new Map(),
   };
