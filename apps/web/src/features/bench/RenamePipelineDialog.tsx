@@ -17,6 +17,8 @@ export function RenamePipelineDialog({ name, onClose }: { name: string; onClose:
     resolver: zodResolver(renamePipeline),
     defaultValues: { name },
   });
+  // Both are read each time: what is not read is not kept up.
+  const { isDirty, isValid } = formState;
   const { data: pipelines = [] } = usePipelinesQuery();
   const [rename, { error, isLoading }] = useRenamePipelineMutation();
   const dispatch = useAppDispatch();
@@ -37,13 +39,7 @@ export function RenamePipelineDialog({ name, onClose }: { name: string; onClose:
   });
   const told = users.length > 0 ? `${users.join(', ')} read it, and will be rewritten.` : 'No other saved pipeline reads it.';
   return (
-    <FormDialog
-      title={`Rename ${name}`}
-      action="Rename"
-      canSubmit={formState.isValid && formState.isDirty && !isLoading}
-      onSubmit={submit}
-      onClose={onClose}
-    >
+    <FormDialog title={`Rename ${name}`} action="Rename" canSubmit={isValid && isDirty && !isLoading} onSubmit={submit} onClose={onClose}>
       <FormField
         autoFocus
         label="Name"

@@ -203,6 +203,8 @@ function NoteForm({ collection, field }: { collection: string; field: Field }) {
     resolver: zodResolver(fieldNote),
     defaultValues: { path: field.path, note: field.note ?? '', unit: field.unit ?? '' },
   });
+  // Both are read each time: what is not read is not kept up.
+  const { isDirty, isValid } = formState;
   const [save, { isLoading }] = useSetFieldNoteMutation();
   const { enqueueSnackbar } = useSnackbar();
   const keep = handleSubmit(async (noted) => {
@@ -221,7 +223,7 @@ function NoteForm({ collection, field }: { collection: string; field: Field }) {
     >
       <FormField label="Note" control={control} name="note" multiline placeholder="what it means" />
       <FormField label="Unit" control={control} name="unit" placeholder="metres, thousands of francs" />
-      <Button type="submit" variant="outlined" disabled={!formState.isDirty || !formState.isValid || isLoading}>
+      <Button type="submit" variant="outlined" disabled={!isDirty || !isValid || isLoading}>
         Keep the note
       </Button>
     </Box>
