@@ -73,15 +73,27 @@ const faults = [
   ],
   [
     'joins: null meets null',
-    'execution/joining.ts',
-    'return keyOf(value) ?? undefined;',
-    'return value === null ? "null" : (keyOf(value) ?? undefined);',
+    'execution/segments/joinTable.ts',
+    'for (const value of values) if (value == null) return;',
+    'for (const value of values) if (value === undefined) return;',
+  ],
+  [
+    'segments: a left join forgets who met none',
+    'execution/segments/steps/hashJoin.ts',
+    'emitter.line(`else if (${met} !== 0) break; else ${met} = -1;`);',
+    'emitter.line(`else break;`);',
+  ],
+  [
+    'segments: a field that is taken away is read from below',
+    'expressions/slots.ts',
+    'if (written !== undefined) return { held: written.value };',
+    "if (written !== undefined && written.value !== 'undefined') return { held: written.value };",
   ],
   [
     'joins: partners in the order of the elements',
-    'execution/operators/hashJoin.ts',
-    'return [...numbers].sort((a, b) => a - b);',
-    'return [...numbers];',
+    'execution/segments/joinTable.ts',
+    'return [...numbers].sort((a, b) => a - b).map((number) => this.partners[number]!);',
+    'return [...numbers].map((number) => this.partners[number]!);',
   ],
   [
     'joins by index: the other equalities are not tested',

@@ -134,6 +134,7 @@ export async function check(
   add(0.2, 'without rules', { withoutRules: rules });
   add(0.3, 'rows one by one', { batchRows: 1 });
   add(0.3, 'rows by seven', { batchRows: 7 });
+  if (takes(0.5)) tried.push(() => unfused(world, tally, pipeline, parameters));
 
   if (takes(0.3)) {
     // A page of the whole is a part of it.
@@ -225,6 +226,23 @@ async function shifted(
   tally.ways.set('one document more', (tally.ways.get('one document more') ?? 0) + 1);
   const [expected, found] = [shown(before.rows), shown(after.rows)];
   return expected === found ? undefined : { way: 'one document more', expected, found };
+}
+
+/** A loop of each step gives the rows that one loop of all gives, and reads and counts the same, line by line. */
+async function unfused(world: World, tally: Tally, pipeline: string, parameters: Case['parameters']): Promise<Fault | undefined> {
+  const told = async (fused: boolean): Promise<string> => {
+    const answer = await ask(world, tally, pipeline, { parameters, fused });
+    if ('refused' in answer) return answer.refused;
+    const { cost, lines, plan, notes } = answer.result;
+    const { documentsRead, indexEntriesRead } = cost;
+    const counts = lines.map(({ line, rowsOut }) => ({ line, rowsOut }));
+    const steps = (node: typeof plan): unknown => [node.step, node.rows, node.conditions, node.matches, node.inputs.map(steps)];
+    return JSON.stringify({ documentsRead, indexEntriesRead, counts, steps: steps(plan), notes: notes.length, rows: answer.rows });
+  };
+  tally.compared++;
+  tally.ways.set('a loop of each step', (tally.ways.get('a loop of each step') ?? 0) + 1);
+  const [expected, found] = [await told(false), await told(true)];
+  return expected === found ? undefined : { way: 'a loop of each step', expected, found };
 }
 
 /** The documents that a run says it has read are those that it has looked at. */

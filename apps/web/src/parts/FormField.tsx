@@ -8,14 +8,15 @@ interface Bound<T extends FieldValues, V> {
   readonly name: FieldPath<T>;
 }
 
-/** A text of a form, with what is wrong with it in the place of its help. */
+/** A text of a form, with what is wrong with it in the place of its help; `onChosen` is told each value after the form has it. */
 export function FormField<T extends FieldValues, V>({
   control,
   name,
   error,
   helperText,
+  onChosen,
   ...others
-}: Bound<T, V> & Omit<TextFieldProps, 'name'>) {
+}: Bound<T, V> & Omit<TextFieldProps, 'name'> & { readonly onChosen?: (value: string) => void }) {
   const { field, fieldState } = useController({ control, name });
   const { ref, value, ...bound } = field;
   return (
@@ -23,6 +24,10 @@ export function FormField<T extends FieldValues, V>({
       {...others}
       {...bound}
       value={value ?? ''}
+      onChange={(event) => {
+        bound.onChange(event);
+        onChosen?.(event.target.value);
+      }}
       inputRef={ref}
       error={error === true || fieldState.error !== undefined}
       helperText={fieldState.error?.message ?? helperText}

@@ -135,6 +135,7 @@ export class Engine {
         isCancelled,
         readAtMost: request.readAtMost,
         batchRows: request.batchRows,
+        fused: request.fused,
         storeOf: (name) => existing(this.collections.get(name)).store,
         indexOf: (name, index) => existing(this.collections.get(name)?.index(index)),
         take,

@@ -40,6 +40,8 @@ export interface QueryRequest extends Omit<PlanRequest, 'whatIf'> {
   readonly readAtMost?: number;
   /** How many rows go from one step to the next at a time; for tests. */
   readonly batchRows?: number;
+  /** False makes a loop of each step of the plan, instead of one of all that follow one another; the answer is the same. */
+  readonly fused?: boolean;
 }
 
 /** What a stage did: rows are those that came out of it; those of `from` are what entered the pipeline. */

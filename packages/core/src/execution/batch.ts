@@ -8,6 +8,8 @@ export interface Batch {
   readonly rows: readonly Json[];
   /** The positions of the documents that the rows come from, side by side with them. */
   readonly positions: readonly number[];
+  /** Bytes of the rows that are the run's own, where that has been counted already. */
+  readonly bytes?: number;
   /** Where an index gives an order: that no row which is still to come ties with those so far. */
   readonly endsTie?: boolean;
 }

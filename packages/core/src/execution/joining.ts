@@ -1,58 +1,10 @@
-import { compilePair, compileValue } from '../expressions/compile.ts';
-import type { Context } from '../expressions/context.ts';
-import type { HashJoin, IndexJoin, JoinMatch } from '../planner/physical.ts';
-import { keyOf, keyOfAll } from '../values/keys.ts';
-import type { Json, Value } from '../values/json.ts';
+import { compilePair } from '../expressions/compile.ts';
+import type { IndexJoin } from '../planner/physical.ts';
+import type { Json } from '../values/json.ts';
 import type { Batch, Rows } from './batch.ts';
 import type { StepMeter } from './meter.ts';
 import { placeAt } from './placing.ts';
 import { pulled, type Runtime } from './runtime.ts';
-
-/** What a row is found by in a table. */
-export type TableKey = string | number | boolean;
-
-/** Missing and null match nothing. */
-function tableKey(value: Value): TableKey | undefined {
-  return keyOf(value) ?? undefined;
-}
-
-/** The one key of several values; undefined where one of them matches nothing. */
-function combinedKey(values: readonly Value[]): TableKey | undefined {
-  return values.some((value) => value === undefined || value === null) ? undefined : keyOfAll(values);
-}
-
-/** Reads the keys under which a row stands, or is looked for: one, or each element of a list. */
-export function keyReader(keys: JoinMatch['leftKeys'], isList: boolean): (row: Json, context: Context) => readonly TableKey[] {
-  const read = keys.map(compileValue);
-  const [first] = read;
-  if (first === undefined) return () => everything;
-  if (isList) {
-    return (row, context) => {
-      const list = first(row, context);
-      if (!Array.isArray(list)) return nothing;
-      const found = new Set<TableKey>();
-      for (const item of list) {
-        const key = tableKey(item);
-        if (key !== undefined) found.add(key);
-      }
-      return [...found];
-    };
-  }
-  if (read.length === 1) {
-    return (row, context) => {
-      const key = tableKey(first(row, context));
-      return key === undefined ? nothing : [key];
-    };
-  }
-  return (row, context) => {
-    const key = combinedKey(read.map((evaluate) => evaluate(row, context)));
-    return key === undefined ? nothing : [key];
-  };
-}
-
-/** Without keys every row stands under the same one. */
-const everything: readonly TableKey[] = [true];
-const nothing: readonly TableKey[] = [];
 
 /** Where a join finds the partners of a row. */
 export interface Meeting {
@@ -67,7 +19,7 @@ export interface Meeting {
 const atOnce = 4_096;
 
 /** Joins the rows that come with the partners that they meet; counts how many met none, one or several. */
-export function* joinedWith(step: HashJoin | IndexJoin, runtime: Runtime, meter: StepMeter, meeting: Meeting): Rows {
+export function* joinedWith(step: IndexJoin, runtime: Runtime, meter: StepMeter, meeting: Meeting): Rows {
   const { context, watch } = runtime;
   const { match } = step;
   const { mode } = match;

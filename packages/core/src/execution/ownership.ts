@@ -136,21 +136,35 @@ function most(expressions: readonly Expression[], row: Ownership): Made | undefi
   return made.includes('whole') ? 'whole' : made.find((one) => one !== undefined);
 }
 
-/** The bytes of a row that are the run's own: none where rows are the resident documents themselves. */
-export function ownedBytes(step: PhysicalStep): (row: Json) => number {
+/** What of the rows of a step is the run's own. */
+export interface Owned {
+  /** Bytes of a row. */
+  readonly row: (row: Json) => number;
+  /** Fields whose values were made, and how much of them. */
+  readonly made: ReadonlyMap<string, Made>;
+}
+
+/** What of a step's rows is the run's own; undefined where they are the resident documents themselves. */
+export function ownedBy(step: PhysicalStep): Owned | undefined {
   const { rows, fields } = ownershipOf(step);
-  if (!rows) return () => 0;
+  if (!rows) return undefined;
   const made = [...fields];
-  if (made.length === 0) return shellBytes;
-  return (row) => {
-    let bytes = shellBytes(row);
-    if (!isObject(row)) return bytes;
+  if (made.length === 0) return { row: shellBytes, made: fields };
+  const row = (value: Json): number => {
+    let bytes = shellBytes(value);
+    if (!isObject(value)) return bytes;
     for (const [name, how] of made) {
-      const value = row[name];
-      if (typeof value !== 'number') bytes += how === 'whole' ? estimateBytes(value) : shellBytes(value);
+      const field = value[name];
+      if (typeof field !== 'number') bytes += how === 'whole' ? estimateBytes(field) : shellBytes(field);
     }
     return bytes;
   };
+  return { row, made: fields };
+}
+
+/** The bytes of a row that are the run's own: none where rows are the resident documents themselves. */
+export function ownedBytes(step: PhysicalStep): (row: Json) => number {
+  return ownedBy(step)?.row ?? (() => 0);
 }
 
 /** How much of each value of an expression is the run's own, where the rows of a step are read. */

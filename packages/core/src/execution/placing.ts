@@ -1,7 +1,6 @@
 import type { Several } from '../values/several.ts';
-import { copyOf, isPlainName, writeField } from '../values/fields.ts';
+import { copyOf, isPlainName, readField, writeField } from '../values/fields.ts';
 import { isObject, type Json, type JsonObject, type Value } from '../values/json.ts';
-import { assigned } from './operators/compute.ts';
 
 /** A copy of a row with a value at a name. */
 export type Place = (row: Json, value: Value) => Json;
@@ -41,4 +40,31 @@ export function placeAt(target: readonly string[], used?: readonly string[]): Pl
     };
   }
   return (row, value) => (isObject(row) ? assigned(row, target, value, () => undefined) : row);
+}
+
+/**
+ * A copy of a row with a value at a chain of names, or without it where the value is nothing. Where the chain leads
+ * through a value that is no object, the row is left alone.
+ */
+export function assigned(row: Json, names: readonly string[], value: Value, misplaced: (found: Value) => void): Json {
+  const [first, ...rest] = names as Several<string>;
+  if (!isObject(row)) {
+    misplaced(row);
+    return row;
+  }
+  let next: Value = value;
+  if (rest.length > 0) {
+    const below = readField(row, first);
+    if (below === undefined && value === undefined) return row;
+    if (below !== undefined && !isObject(below)) {
+      misplaced(below);
+      return row;
+    }
+    next = assigned(below ?? {}, rest, value, misplaced);
+    if (next === below) return row;
+  }
+  const copy = copyOf(row);
+  if (next === undefined) delete copy[first];
+  else writeField(copy, first, next);
+  return copy;
 }

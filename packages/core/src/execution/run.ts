@@ -10,6 +10,7 @@ import { Meter, type Costs } from './meter.ts';
 import { ownedBytes } from './ownership.ts';
 import { operatorOf } from './operators/registry.ts';
 import type { Runtime } from './runtime.ts';
+import { segmentsOf, type Segments } from './segments/segment.ts';
 
 export interface RunOptions {
   readonly parameters: Readonly<Record<string, Json>>;
@@ -22,6 +23,8 @@ export interface RunOptions {
   readonly indexOf: (collection: string, name: string) => BuiltIndex;
   /** How many rows go from one operator to the next at a time; few in tests. */
   readonly batchRows?: number;
+  /** Whether steps that follow one another are one loop, as usual; a loop of each gives the same. */
+  readonly fused?: boolean | undefined;
   /** Takes the rows as they come, instead of their being kept. */
   readonly take?: (rows: readonly Json[]) => void;
 }
@@ -48,6 +51,7 @@ export class Run {
   private readonly take: RunOptions['take'];
   private readonly bytesOf: (row: Json) => number;
   private readonly plan: PhysicalPlan;
+  private readonly segments: Segments;
   private readonly batches: Rows;
   private readonly runtime: Runtime;
   done = false;
@@ -56,6 +60,7 @@ export class Run {
     this.plan = plan;
     this.take = options.take;
     this.bytesOf = ownedBytes(plan.root);
+    this.segments = segmentsOf(plan, options.fused ?? true);
     this.context = makeContext(options.parameters, options.now);
     this.watch = new Watch(options.guards, this.meter, options.isCancelled, options.readAtMost, accessOf(plan.root));
     this.runtime = {
@@ -93,18 +98,18 @@ export class Run {
     return this.done;
   }
 
-  private keep({ rows, positions }: Batch): void {
+  private keep({ rows, positions, bytes }: Batch): void {
     if (this.take !== undefined) {
       this.take(rows);
       return;
     }
-    let bytes = 0;
+    let owned = bytes ?? 0;
     for (let i = 0; i < rows.length; i++) {
       this.rows.push(rows[i]!);
       this.positions.push(positions[i]!);
-      bytes += heldPerKeptRow + this.bytesOf(rows[i]!);
+      if (bytes === undefined) owned += this.bytesOf(rows[i]!);
     }
-    this.meter.keep(bytes);
+    this.meter.keep(owned + rows.length * heldPerKeptRow);
   }
 
   /** Ends the operators of a run that is not worked to its end. */
@@ -115,7 +120,7 @@ export class Run {
   /** Counts rows out and the operator's own time: what passes while it works, less what its inputs take. */
   private *metered(step: PhysicalStep): Rows {
     const meter = this.meter.of(step);
-    const rows = operatorOf(step.kind)(step, this.runtime, meter);
+    const rows = operatorOf(step, this.segments)(step, this.runtime, meter);
     try {
       for (;;) {
         const outer = this.inside;

@@ -2,6 +2,7 @@ import type { Expression } from '../language/tree.ts';
 import type { Json, JsonObject, Value } from '../values/json.ts';
 import type { Context } from './context.ts';
 import { openDoor } from './door.ts';
+import { once } from './once.ts';
 import { emitCondition, emitValue, newEmitter } from './emit.ts';
 import type { Variables } from './emitter.ts';
 
@@ -52,18 +53,8 @@ export type FetchKernel = (
 const noPartners: ReadonlyMap<string, string> = new Map();
 const rowVariables: Variables = { current: 'row', whole: 'row', partners: noPartners };
 
-/** The same expression of the same pipeline is compiled once, however often it runs. */
-function once<T>(compile: (expression: Expression) => T): (expression: Expression) => T {
-  const made = new WeakMap<Expression, T>();
-  return (expression) => {
-    let compiled = made.get(expression);
-    if (compiled === undefined) made.set(expression, (compiled = compile(expression)));
-    return compiled;
-  };
-}
-
 /** Compiles a condition whose `@` and `$` may differ, as in a filter selector. */
-export const compileTest = once((condition): Test => {
+export const compileTest = once((condition: Expression): Test => {
   const emitter = newEmitter();
   const holds = emitCondition(emitter, condition, { current: 'current', whole: 'whole', partners: noPartners });
   emitter.line(`return ${holds};`);
@@ -71,14 +62,14 @@ export const compileTest = once((condition): Test => {
 });
 
 /** Compiles a condition on a row. */
-export const compileCondition = once((condition): ((row: Json, context: Context) => boolean) => {
+export const compileCondition = once((condition: Expression): ((row: Json, context: Context) => boolean) => {
   const emitter = newEmitter();
   emitter.line(`return ${emitCondition(emitter, condition, rowVariables)};`);
   return openDoor(['row', 'context'], emitter.body, emitter.data) as (row: Json, context: Context) => boolean;
 });
 
 /** Compiles an expression that gives a row's value. */
-export const compileValue = once((expression): Evaluate => {
+export const compileValue = once((expression: Expression): Evaluate => {
   const emitter = newEmitter();
   emitter.line(`return ${emitValue(emitter, expression, rowVariables)};`);
   return openDoor(['row', 'context'], emitter.body, emitter.data) as Evaluate;
@@ -95,9 +86,9 @@ export function compilePair(condition: Expression, name: string): PairTest {
   return openDoor(['row', 'partner', 'context'], emitter.body, emitter.data) as PairTest;
 }
 
-const scanWith = once((condition) => compileLoop(condition, 'const position = i;') as ScanKernel);
+const scanWith = once((condition: Expression) => compileLoop(condition, 'const position = i;') as ScanKernel);
 const scanAll = compileLoop(undefined, 'const position = i;') as ScanKernel;
-const followWith = once((condition) => compileLoop(condition, 'const position = chosen[i];') as FetchKernel);
+const followWith = once((condition: Expression) => compileLoop(condition, 'const position = chosen[i];') as FetchKernel);
 const followAll = compileLoop(undefined, 'const position = chosen[i];') as FetchKernel;
 
 /** Compiles the loop of a scan with its condition inside, so that no function is called for each document. */

@@ -1,5 +1,5 @@
 import { signatureOf } from '../language/functions/signatures.ts';
-import type { Arithmetic, Comparison, Expression, Membership } from '../language/tree.ts';
+import type { Arithmetic, ArrayLiteral, Comparison, Expression, Membership } from '../language/tree.ts';
 import { equalValues } from '../values/equality.ts';
 import { internalized } from '../values/fields.ts';
 import type { Value } from '../values/json.ts';
@@ -9,6 +9,7 @@ import { Emitter, type Atom, type Variables } from './emitter.ts';
 import { emitExistence, emitPathValue } from './emitPaths.ts';
 import { noteOf, siteOf } from './sites.ts';
 import { memberTest } from './membership.ts';
+import { once } from './once.ts';
 
 /** Emits an expression where a value is wanted; the atom is `undefined` at run time for *nothing*. */
 export function emitValue(emitter: Emitter, expression: Expression, variables: Variables): Atom {
@@ -156,7 +157,7 @@ function lessThan(a: Value, b: Value): boolean {
 function emitMembership(emitter: Emitter, { left, right }: Membership, variables: Variables): Atom {
   const value = emitValue(emitter, left, variables);
   if (right.kind === 'array' && right.items.every((item) => item.kind === 'literal')) {
-    return `${emitter.constant(memberTest(right.items.map((item) => literalOf(item) ?? null)))}(${value})`;
+    return `${emitter.constant(testOfLiterals(right))}(${value})`;
   }
   if (right.kind === 'parameter') {
     const list = emitValue(emitter, right, variables);
@@ -165,6 +166,8 @@ function emitMembership(emitter: Emitter, { left, right }: Membership, variables
   const list = emitValue(emitter, right, variables);
   return `${emitter.constant(isMember)}(${value}, ${list})`;
 }
+
+const testOfLiterals = once(({ items }: ArrayLiteral) => memberTest(items.map((item) => literalOf(item) ?? null)));
 
 function isMember(value: Value, list: Value): boolean {
   return value !== undefined && Array.isArray(list) && list.some((item) => equalValues(item, value));

@@ -1,26 +1,42 @@
 import { isSingle, type PathExpression, type Segment } from '../language/tree.ts';
 import { internalized, isPlainName, readElement, readField } from '../values/fields.ts';
 import type { Json } from '../values/json.ts';
-import type { Atom, Emitter, Variables } from './emitter.ts';
+import type { Atom, Emitter, Origin, Variables } from './emitter.ts';
 import { nodesOf } from './nodes.ts';
 
-function rootOf(path: PathExpression, variables: Variables): Atom {
+function rootOf(path: PathExpression, variables: Variables): Origin {
   if (path.root.kind === 'current') return variables.current;
   if (path.root.kind === 'whole') return variables.whole;
   return variables.partners.get(path.root.name) ?? 'undefined';
 }
 
+/** Where a path begins, and what of it is left to go: the first field of a row in slots is where it was put. */
+function begin(emitter: Emitter, path: PathExpression, variables: Variables): readonly [at: Atom, rest: readonly Segment[]] {
+  const origin = rootOf(path, variables);
+  const { segments } = path;
+  if (typeof origin === 'string') return [origin, segments];
+  const [first, ...rest] = segments;
+  const [selector] = first?.selectors ?? [];
+  if (first === undefined || first.descendant || first.selectors.length > 1 || selector?.kind !== 'name')
+    return [origin.object(emitter), segments];
+  const found = origin.find(selector.name);
+  if (found === undefined) return ['undefined', rest];
+  return 'held' in found ? [found.held, rest] : [emitField(emitter, found.in, selector.name), rest];
+}
+
 function emitField(emitter: Emitter, owner: Atom, name: string): Atom {
   const key = emitter.constant(internalized(name));
   // A row is never null, so its own fields are read without asking.
-  if (isPlainName(name)) return emitter.variable(owner === 'row' ? `row[${key}]` : `${owner} == null ? undefined : ${owner}[${key}]`);
+  if (isPlainName(name))
+    return emitter.variable(owner.startsWith('row') ? `${owner}[${key}]` : `${owner} == null ? undefined : ${owner}[${key}]`);
   return emitter.variable(`${emitter.constant(readField)}(${owner}, ${key})`);
 }
 
 /** The value at the end of a single path, or *nothing*. */
 export function emitSingle(emitter: Emitter, path: PathExpression, variables: Variables): Atom {
-  let at = rootOf(path, variables);
-  for (const { selectors } of path.segments) {
+  const [start, rest] = begin(emitter, path, variables);
+  let at = start;
+  for (const { selectors } of rest) {
     const [selector] = selectors;
     if (selector.kind === 'name') at = emitField(emitter, at, selector.name);
     else if (selector.kind === 'index')
@@ -36,12 +52,9 @@ function isLoops({ descendant, selectors }: Segment): boolean {
 
 /** Emits `body` once for the value of each node that a path selects, in the standard's order. */
 export function emitEach(emitter: Emitter, path: PathExpression, variables: Variables, body: (value: Atom) => void): void {
-  const root = rootOf(path, variables);
-  if (path.segments.every(isLoops)) {
-    emitLoops(emitter, path.segments, root, variables, body);
-    return;
-  }
-  loopOver(emitter, emitWalk(emitter, path, root, variables), body);
+  const [at, rest] = begin(emitter, path, variables);
+  if (rest.every(isLoops)) emitLoops(emitter, rest, at, variables, body);
+  else loopOver(emitter, emitWalk(emitter, rest, at, variables), body);
 }
 
 function emitLoops(emitter: Emitter, segments: readonly Segment[], at: Atom, variables: Variables, body: (value: Atom) => void): void {
@@ -90,7 +103,7 @@ function childrenOf(value: Json | undefined): readonly Json[] {
  * Descendants, slices and several selectors in one segment are walked node by node. The filters on the way are compiled where
  * they stand, so that they see the same partners, row and elements around them as anything else there.
  */
-function emitWalk(emitter: Emitter, { segments }: PathExpression, root: Atom, variables: Variables): string {
+function emitWalk(emitter: Emitter, segments: readonly Segment[], root: Atom, variables: Variables): string {
   const conditions = segments.flatMap(({ selectors }) =>
     selectors.flatMap((selector) => (selector.kind === 'filter' ? [selector.condition] : [])),
   );

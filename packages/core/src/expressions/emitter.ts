@@ -1,12 +1,16 @@
 import type { Expression } from '../language/tree.ts';
+import type { Slots } from './slots.ts';
 
 /** A JavaScript expression without effects that may stand more than once: a variable or a constant. */
 export type Atom = string;
 
+/** What a path begins at: a variable, or a row that is no object yet. */
+export type Origin = Atom | Slots;
+
 /** The variables that hold what a path may begin at. */
 export interface Variables {
-  readonly current: Atom;
-  readonly whole: Atom;
+  readonly current: Origin;
+  readonly whole: Origin;
   readonly partners: ReadonlyMap<string, Atom>;
 }
 
@@ -50,6 +54,11 @@ export class Emitter {
     return `t${this.temporaries++}`;
   }
 
+  /** The name of a new row: those that begin so are never null. */
+  row(): Atom {
+    return `row${this.temporaries++}`;
+  }
+
   line(text: string): void {
     this.lines.push(text);
   }
@@ -65,6 +74,13 @@ export class Emitter {
   hoisted(expression: string): Atom {
     const name = this.fresh();
     this.prologue.push(`const ${name} = ${expression};`);
+    return name;
+  }
+
+  /** A variable that is declared before the loops of the function and lives through them. */
+  lasting(initial: string): Atom {
+    const name = this.fresh();
+    this.prologue.push(`let ${name} = ${initial};`);
     return name;
   }
 

@@ -1,28 +1,39 @@
+import { zodResolver } from '@hookform/resolvers/zod';
 import { useBench } from '../../state/bench/useBench.ts';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Dialog from '@mui/material/Dialog';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
-import TextField from '@mui/material/TextField';
-import { useEffect, useState } from 'react';
+import { useEffect } from 'react';
+import { useForm } from 'react-hook-form';
+import { z } from 'zod';
 import type { TraceAnswer } from '@zesty-sieve/contract';
 import { useTraceMutation } from '../../api/asking.ts';
 import { problemText } from '../../api/problems.ts';
+import { FormField } from '../../parts/FormField.tsx';
 import { count } from '../../parts/numbers.ts';
 import { JsonView } from '../../parts/JsonView.tsx';
 import { Lines } from '../../parts/plan/StepTable.tsx';
 import { parametersFor } from '../../state/bench/ask.ts';
 
+const asked = z.object({ identity: z.string().trim().min(1) });
+
 /** Follows one document through the lines: where it fell out, and which condition dropped it. */
 export function TraceDialog({ open, onClose, identity = '' }: { open: boolean; onClose: () => void; identity?: string }) {
   const { text, parameters } = useBench('text', 'parameters');
-  const [typed, setTyped] = useState(identity);
+  const {
+    control,
+    handleSubmit,
+    reset: fill,
+    formState,
+  } = useForm({ resolver: zodResolver(asked), mode: 'onChange', defaultValues: { identity } });
+  const { isValid } = formState;
   const [trace, { data, error, isLoading, reset }] = useTraceMutation();
   const follow = (wanted: string) => void trace({ pipeline: text, parameters: parametersFor(parameters), identity: wanted });
   useEffect(() => {
     reset();
-    setTyped(identity);
+    fill({ identity });
     if (open && identity !== '') follow(identity);
     // eslint-disable-next-line react-hooks/exhaustive-deps -- a trace is asked for when the dialog opens
   }, [open, identity]);
@@ -30,16 +41,9 @@ export function TraceDialog({ open, onClose, identity = '' }: { open: boolean; o
     <Dialog open={open} onClose={onClose} maxWidth="md">
       <DialogTitle sx={{ fontSize: 16, fontWeight: 700 }}>Trace a document</DialogTitle>
       <DialogContent>
-        <Box
-          component="form"
-          onSubmit={(event) => {
-            event.preventDefault();
-            follow(typed);
-          }}
-          sx={{ display: 'flex', gap: 1.5, pt: 1, pb: 2 }}
-        >
-          <TextField label="Its identity" value={typed} onChange={(event) => setTyped(event.target.value)} autoFocus sx={{ width: 260 }} />
-          <Button type="submit" variant="contained" disabled={typed.trim() === '' || isLoading}>
+        <Box component="form" onSubmit={handleSubmit((given) => follow(given.identity))} sx={{ display: 'flex', gap: 1.5, pt: 1, pb: 2 }}>
+          <FormField label="Its identity" control={control} name="identity" autoFocus sx={{ width: 260 }} />
+          <Button type="submit" variant="contained" disabled={!isValid || isLoading}>
             Follow it
           </Button>
         </Box>

@@ -1,11 +1,13 @@
+import { zodResolver } from '@hookform/resolvers/zod';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
-import TextField from '@mui/material/TextField';
-import type { IndexKindName, IndexRequestBody, WhatIfAnswer } from '@zesty-sieve/contract';
-import { useState } from 'react';
+import { indexDefinition, type IndexKindName, type IndexRequestBody, type WhatIfAnswer } from '@zesty-sieve/contract';
+import { useForm } from 'react-hook-form';
+import { z } from 'zod';
 import { useWhatIfMutation } from '../../api/indexes.ts';
 import { problemText } from '../../api/problems.ts';
+import { FormField } from '../../parts/FormField.tsx';
 import { counted } from '../../parts/numbers.ts';
 import { indexKindNames, viewOfKind } from './kinds/registry.ts';
 import { Served } from './Served.tsx';
@@ -18,57 +20,61 @@ interface NewIndexProps {
   readonly onTyped: () => void;
 }
 
+const typedText = z
+  .string()
+  .trim()
+  .transform((text) => (text === '' ? undefined : text));
+const kindName = z.enum(indexKindNames);
+/** What is typed, as the contract's request: what a kind asks for of its own, and what every kind has. */
+const typedRequest = z
+  .object({ kind: kindName, draft: z.unknown(), where: typedText, name: typedText })
+  .transform(({ kind, draft, where, name }): unknown => ({ kind, ...viewOfKind(kind).request(draft), where, name }))
+  .pipe(z.preprocess((made) => made, indexDefinition));
+const nothingTyped = (kind: IndexKindName) => ({ kind, draft: viewOfKind(kind).empty, where: '', name: '' });
+
 /** Asks for an index of keys written in the notation: what it would serve is seen before it is built. */
 export function NewIndex({ collection, isBuilding, problem, onBuild, onTyped }: NewIndexProps) {
-  const [kind, setKind] = useState(indexKindNames[0]!);
+  const { control, handleSubmit, reset, watch, setValue, formState } = useForm({
+    mode: 'onChange',
+    resolver: zodResolver(typedRequest),
+    defaultValues: nothingTyped(indexKindNames[0]!),
+  });
+  const { isValid } = formState;
+  const kind = watch('kind');
   const view = viewOfKind(kind);
-  const [draft, setDraft] = useState(view.empty);
-  const [where, setWhere] = useState('');
-  const [name, setName] = useState('');
-  const [whatIf, { data, error, isLoading, reset }] = useWhatIfMutation();
-  const own = view.request(draft);
-  const asked: IndexRequestBody | undefined = own && {
-    ...own,
-    ...(name.trim() !== '' && { name: name.trim() }),
-    ...(where.trim() !== '' && { where }),
+  const [whatIf, { data, error, isLoading, reset: forget }] = useWhatIfMutation();
+  const typed = () => {
+    forget();
+    onTyped();
   };
-  const typed =
-    <T,>(set: (value: T) => void) =>
-    (value: T) => {
-      set(value);
-      reset();
-      onTyped();
-    };
   const wrong = problem ?? (error === undefined ? undefined : problemText(error));
-  const submit = async () => {
-    if (asked === undefined || !(await onBuild(asked))) return;
-    setDraft(view.empty);
-    setWhere('');
-    setName('');
-    reset();
-  };
+  const build = handleSubmit(async (asked) => {
+    if (!(await onBuild(asked))) return;
+    reset(nothingTyped(kind));
+    forget();
+  });
+  const ask = handleSubmit(async (asked) => {
+    await whatIf({ indexes: [{ collection, ...asked }] });
+  });
   return (
     <Box
       component="form"
       aria-label="New index"
-      onSubmit={(event: React.FormEvent) => {
-        event.preventDefault();
-        void submit();
-      }}
+      onSubmit={build}
       sx={{ px: 2.5, py: 2, bgcolor: (t) => t.roles.form, borderBottom: 1, borderColor: 'divider' }}
     >
       <Box sx={{ display: 'flex', gap: 1.5, alignItems: 'flex-start', flexWrap: 'wrap' }}>
         {indexKindNames.length > 1 && (
-          <TextField
+          <FormField
             select
             label="Kind"
-            value={kind}
-            onChange={(event) => {
-              const next = event.target.value as IndexKindName;
-              setKind(next);
-              typed(setDraft)(viewOfKind(next).empty);
-            }}
+            control={control}
+            name="kind"
             helperText={view.doc}
+            onChosen={(next) => {
+              setValue('draft', viewOfKind(kindName.parse(next)).empty);
+              typed();
+            }}
             sx={{ width: 150 }}
           >
             {indexKindNames.map((one) => (
@@ -76,32 +82,36 @@ export function NewIndex({ collection, isBuilding, problem, onBuild, onTyped }: 
                 {viewOfKind(one).title}
               </MenuItem>
             ))}
-          </TextField>
+          </FormField>
         )}
-        <view.Fields draft={draft} wrong={wrong} onChange={typed(setDraft)} />
-        <TextField
+        <view.Fields
+          draft={watch('draft')}
+          wrong={wrong}
+          onChange={(draft: unknown) => {
+            setValue('draft', draft, { shouldValidate: true });
+            typed();
+          }}
+        />
+        <FormField
           label="Only where (optional)"
           placeholder='@.status == "late"'
-          value={where}
-          onChange={(event) => typed(setWhere)(event.target.value)}
+          control={control}
+          name="where"
+          onChosen={typed}
           sx={{ flex: 1, minWidth: 190 }}
         />
-        <TextField
+        <FormField
           label="Name (optional)"
           placeholder="after its keys"
-          value={name}
-          onChange={(event) => typed(setName)(event.target.value)}
+          control={control}
+          name="name"
+          onChosen={typed}
           sx={{ width: 150 }}
         />
-        <Button
-          variant="outlined"
-          disabled={asked === undefined || isLoading}
-          onClick={() => asked && void whatIf({ indexes: [{ collection, ...asked }] })}
-          sx={{ mt: 0.5, order: 2 }}
-        >
+        <Button variant="outlined" disabled={!isValid || isLoading} onClick={() => void ask()} sx={{ mt: 0.5, order: 2 }}>
           What if?
         </Button>
-        <Button type="submit" variant="contained" disabled={asked === undefined || isBuilding} sx={{ mt: 0.5, order: 2 }}>
+        <Button type="submit" variant="contained" disabled={!isValid || isBuilding} sx={{ mt: 0.5, order: 2 }}>
           {isBuilding ? 'Building …' : 'Build'}
         </Button>
       </Box>

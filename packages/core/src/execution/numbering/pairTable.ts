@@ -24,6 +24,16 @@ export class PairTable {
     }
   }
 
+  /** The number of a pair; negative where it has none. */
+  find(first: number, second: number): number {
+    const { slots, firsts, seconds } = this;
+    const mask = slots.length - 1;
+    for (let at = hashed(first, second) & mask; ; at = (at + 1) & mask) {
+      const number = slots[at]! - 1;
+      if (number < 0 || (firsts[number] === first && seconds[number] === second)) return number;
+    }
+  }
+
   private add(first: number, second: number, at: number): number {
     const number = this.size++;
     if (number === this.firsts.length) {

@@ -11,7 +11,6 @@ export class TupleNumbers {
   private readonly pairs: readonly PairTable[];
   /** The number of a tuple, its values given one by one: `size` before the call where it is new. */
   readonly numberOf: (...values: Value[]) => number;
-
   /** @param ownedBy for each place, bytes of a value that are held for being here alone */
   constructor(ownedBy: readonly ((value: Json) => number)[]) {
     this.places = ownedBy.map((owned) => new ValueNumbers(owned));
@@ -30,6 +29,21 @@ export class TupleNumbers {
       for (let k = 1; k < values.length; k++) number = this.pairs[k - 1]!.numberOf(number, this.places[k]!.numberOf(values[k]));
       return number;
     };
+  }
+
+  /** The number of a tuple of one; negative where it has none. */
+  lookUpOne(value: Value): number {
+    return this.places[0]!.find(value);
+  }
+
+  /** The number of a tuple; negative where it has none. */
+  lookUp(...values: Value[]): number {
+    let number = this.places[0]!.find(values[0]);
+    for (let k = 1; k < values.length && number >= 0; k++) {
+      const further = this.places[k]!.find(values[k]);
+      number = further < 0 ? -1 : this.pairs[k - 1]!.find(number, further);
+    }
+    return number;
   }
 
   get size(): number {

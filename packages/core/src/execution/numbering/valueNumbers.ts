@@ -37,6 +37,11 @@ export class ValueNumbers {
     return number;
   }
 
+  /** The number of a value; negative where it has none. */
+  find(value: Value): number {
+    return this.numbers.get(keyOf(value)) ?? -1;
+  }
+
   private add(key: MapKey, value: Value): number {
     const number = this.values.length;
     this.numbers.set(key, number);

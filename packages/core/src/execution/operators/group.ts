@@ -1,60 +1,46 @@
 import { compileValue } from '../../expressions/compile.ts';
-import { compileGroup, type GroupTally } from '../../expressions/compileGroup.ts';
 import { compileKeyRow } from '../../expressions/compileKeyRow.ts';
-import type { Context, Site } from '../../expressions/context.ts';
-import type { Measure } from '../../language/stages/stage.ts';
+import type { Context } from '../../expressions/context.ts';
 import type { Group } from '../../planner/physical.ts';
 import type { Json, JsonObject, Value } from '../../values/json.ts';
 import { shellBytes } from '../../values/size.ts';
-import { columns as columnFor, numeric } from '../groups/columns.ts';
+import { columns as columnFor } from '../groups/columns.ts';
 import type { Column } from '../groups/column.ts';
 import { TupleNumbers } from '../numbering/tupleNumbers.ts';
 import { ownedBytes, ownedByValue } from '../ownership.ts';
-import { stillWorking } from '../batch.ts';
-import { assigned } from './compute.ts';
-import { pulled, type Operator } from '../runtime.ts';
+import { stillWorking, type Rows } from '../batch.ts';
+import type { StepMeter } from '../meter.ts';
+import { assigned } from '../placing.ts';
+import type { Operator, Runtime } from '../runtime.ts';
+import { driven } from '../segments/drive.ts';
+import { compiledGroup } from '../segments/groupEnd.ts';
+import type { Segment } from '../segments/segment.ts';
 
 const largestBatch = 2_048;
-/** Rows, or elements of them, that are taken in before others get their turn. */
-const atOnce = 2_048;
 const fewestGroups = 16;
 /** A key's place in its column. */
 const heldPerKey = 10;
 
-export const group: Operator<Group> = function* (step, runtime, meter) {
-  const { context, watch, meter: runMeter } = runtime;
-  const { measures, unnested } = step;
-  const groups = new Groups(step);
-  const kernel = compileGroup({
-    keys: (step.keys ?? []).map(({ expression }) => expression),
-    measures: measures.map((measure) => ({
-      argument: measure.argument,
-      isCondition: measure.aggregate === 'any' || measure.aggregate === 'every',
-      numeric: numeric.has(measure.aggregate),
-      where: measure.where,
-      site: siteOf(measure),
-    })),
-    unnested,
-  });
-  // Everything is one group, even where there are no rows.
-  if (step.keys === undefined) groups.find();
-  const tally: GroupTally = { elements: 0, kept: 0 };
-  // Fewer rows at a time where each has many elements.
-  let size = 64;
-  for (const batch of pulled(step.input, runtime, meter)) {
-    for (let from = 0; from < batch.rows.length;) {
-      const to = Math.min(batch.rows.length, from + size);
-      const before = tally.elements;
-      kernel(batch.rows, { from, to }, groups, tally, context);
-      const perRow = 1 + (tally.elements - before) / (to - from);
-      size = Math.max(1, Math.min(size * 2, Math.floor(atOnce / perRow)));
-      from = to;
-      runMeter.hold(meter, groups.held - meter.held);
-      watch.look(step);
-    }
-    yield stillWorking;
-  }
-  unnested?.stages.forEach((stage, i) => meter.inner.set(stage, i === 0 ? tally.elements : tally.kept));
+/** Takes the rows of a segment into groups, and gives a row for each. */
+export const groupOfSegment = (segment: Segment): Operator<Group> =>
+  function* (step, runtime, meter) {
+    const { meter: runMeter } = runtime;
+    const groups = new Groups(step);
+    const { compiled, settle } = compiledGroup(step, segment);
+    // Everything is one group, even where there are no rows.
+    if (step.keys === undefined) groups.find();
+    const taking = {
+      into: groups,
+      hold: () => runMeter.hold(meter, groups.held - meter.held),
+      given: () => stillWorking,
+      settled: (counts: Float64Array) => settle(counts, meter),
+    };
+    yield* driven(step, segment, compiled, taking, runtime);
+    yield* rowsOf(step, groups, runtime, meter);
+  };
+
+function* rowsOf(step: Group, groups: Groups, runtime: Runtime, meter: StepMeter): Rows {
+  const { context, meter: runMeter } = runtime;
   const rowOf = rowMaker(step, groups, context);
   const most = Math.min(largestBatch, runtime.batchRows);
   const ownedByRow = ownedBytes(step);
@@ -73,7 +59,7 @@ export const group: Operator<Group> = function* (step, runtime, meter) {
     yield { rows, positions };
   }
   runMeter.hold(meter, -meter.held);
-};
+}
 
 /** The groups of a run, numbered as their first rows come: their keys and what is gathered of each, a column each. */
 class Groups {
@@ -161,9 +147,4 @@ function rowMaker({ keys = [], measures }: Group, groups: Groups, context: Conte
     fill(group);
     return cells.reduce<Json>((row, [value], i) => assigned(row, targets[i]!, value, misplaced), {} as JsonObject);
   };
-}
-
-function siteOf(measure: Measure): Site {
-  const { argument, id } = measure;
-  return { id, text: (say) => say.measure(measure), operands: argument === undefined ? [] : [(say) => say.expression(argument)] };
 }

@@ -4,7 +4,7 @@ import type { IndexAggregate } from '../../planner/physical.ts';
 import type { Json, JsonObject, Value } from '../../values/json.ts';
 import { stillWorking } from '../batch.ts';
 import type { Operator } from '../runtime.ts';
-import { assigned } from './compute.ts';
+import { assigned } from '../placing.ts';
 import { orderedIndexOf } from '../orderedIndexOf.ts';
 
 const lookedAtOnce = 1_024;

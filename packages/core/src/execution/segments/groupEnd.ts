@@ -1,0 +1,101 @@
+import type { Site } from '../../expressions/context.ts';
+import { emitCondition, emitValue } from '../../expressions/emit.ts';
+import type { Atom, Variables } from '../../expressions/emitter.ts';
+import { once } from '../../expressions/once.ts';
+import type { Measure } from '../../language/stages/stage.ts';
+import type { Group } from '../../planner/physical.ts';
+import type { Json, Value } from '../../values/json.ts';
+import { numeric } from '../groups/columns.ts';
+import type { StepMeter } from '../meter.ts';
+import { compileSegment, type CompiledSegment } from './compileSegment.ts';
+import { variablesOf, type Loop } from './loop.ts';
+import type { Segment } from './segment.ts';
+
+/** `find` gives the number of a group by the values of its keys, and `columns` are of a measure each. */
+export interface GroupsToFill {
+  readonly find: (...key: Value[]) => number;
+  readonly columns: readonly { add(group: number, value: Json): void }[];
+}
+
+export interface CompiledGroup {
+  readonly compiled: CompiledSegment<GroupsToFill>;
+  /** Tells how many elements were taken apart and kept, where the group takes an array apart itself. */
+  readonly settle: (counts: Float64Array, meter: StepMeter) => void;
+}
+
+const made = new WeakMap<Group, CompiledGroup>();
+
+/** A loop that takes its rows into groups: keys and measures inside it, and the elements of an array where one is taken apart. */
+export function compiledGroup(step: Group, segment: Segment): CompiledGroup {
+  let found = made.get(step);
+  if (found === undefined) made.set(step, (found = compileGroup(step, segment)));
+  return found;
+}
+
+function compileGroup(step: Group, segment: Segment): CompiledGroup {
+  const { measures, unnested } = step;
+  let places = { elements: -1, kept: -1 };
+  const columns = measures.map((_, m) => `const column${m} = columns[${m}];`).join(' ');
+  const compiled = compileSegment<GroupsToFill>(segment, {
+    prepare: `const { find, columns } = into; ${columns}`,
+    emit: (loop, row) => {
+      const { emitter } = loop;
+      const plain = variablesOf(row);
+      if (unnested === undefined) {
+        emitGrouped(loop, step, plain);
+        return;
+      }
+      const [elements, kept] = [loop.counter(), loop.counter()];
+      places = { elements: loop.placeOf(elements), kept: loop.placeOf(kept) };
+      const value = emitValue(emitter, unnested.path, plain);
+      const list = emitter.variable(`Array.isArray(${value}) ? ${value} : ${value} == null ? ${emitter.constant(none)} : [${value}]`);
+      const count = emitter.variable(unnested.keepEmpty ? `${list}.length || 1` : `${list}.length`);
+      emitter.line(`${elements} += ${count};`);
+      const at = emitter.fresh();
+      emitter.block(`for (let ${at} = 0; ${at} < ${count}; ${at}++)`, () => {
+        loop.worked();
+        const variables = variablesOf(row, new Map([[unnested.element, emitter.variable(`${list}[${at}]`)]]));
+        if (unnested.condition !== undefined) emitter.line(`if (!(${emitCondition(emitter, unnested.condition, variables)})) continue;`);
+        emitter.line(`${kept}++;`);
+        emitGrouped(loop, step, variables);
+      });
+    },
+  });
+  const settle = (counts: Float64Array, { inner }: StepMeter): void => {
+    unnested?.stages.forEach((stage, i) => inner.set(stage, counts[i === 0 ? places.elements : places.kept]!));
+  };
+  return { compiled, settle };
+}
+
+const none: readonly never[] = [];
+
+function emitGrouped(loop: Loop, { keys = [], measures }: Group, variables: Variables): void {
+  const values = keys.map(({ expression }) => emitValue(loop.emitter, expression, variables));
+  const group = loop.emitter.variable(`find(${values.join(', ')})`);
+  measures.forEach((measure, m) => emitMeasure(loop, measure, `column${m}.add(${group}, `, variables));
+}
+
+/** @param gather what takes a value, up to where the value stands */
+function emitMeasure({ emitter }: Loop, measure: Measure, gather: string, variables: Variables): void {
+  const { argument, aggregate, where } = measure;
+  const add = (): void => {
+    if (argument === undefined) emitter.line(`${gather}true);`);
+    else if (aggregate === 'any' || aggregate === 'every') emitter.line(`${gather}${emitCondition(emitter, argument, variables)});`);
+    else addValue(emitValue(emitter, argument, variables));
+  };
+  const addValue = (value: Atom): void => {
+    if (!numeric.has(aggregate)) {
+      emitter.line(`if (${value} != null) ${gather}${value});`);
+      return;
+    }
+    const note = `context.misfits.note(${emitter.constant(siteOf(measure))}, 0, ${value})`;
+    emitter.line(`if (typeof ${value} === 'number') ${gather}${value}); else if (${value} != null) ${note};`);
+  };
+  emitter.block(where === undefined ? '' : `if (${emitCondition(emitter, where, variables)})`, add);
+}
+
+const siteOf = once((measure: Measure): Site => ({
+  id: measure.id,
+  text: (say) => say.measure(measure),
+  operands: measure.argument === undefined ? [] : [(say) => say.expression(measure.argument!)],
+}));
