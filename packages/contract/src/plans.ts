@@ -15,6 +15,7 @@ export interface PlanStep {
   documentsRead: number | null;
   indexEntriesRead: number | null;
   timeMs: number | null;
+  timeIsEstimated?: true | undefined;
   memoryBytes: number | null;
   conditions?: { condition: string; lookedAt: number | null }[];
   matches?: { none: number; one: number; several: number };
@@ -35,6 +36,7 @@ export const planStep: z.ZodType<PlanStep> = z.object({
   documentsRead: z.int().nullable(),
   indexEntriesRead: z.int().nullable(),
   timeMs: z.number().nullable(),
+  timeIsEstimated: z.literal(true).optional().describe('Taken together with other steps of one loop, and shared out by their work.'),
   memoryBytes: z.number().nullable(),
   conditions: z
     .array(z.object({ condition: z.string(), lookedAt: z.int().nullable() }))

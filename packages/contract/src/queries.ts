@@ -60,6 +60,9 @@ export const planRequest = z.strictObject({
   whatIf: z.array(indexOfSource).max(20).optional(),
 });
 export type PlanBody = z.input<typeof planRequest>;
+export const planQuery = z.object({
+  show: z.enum(['plan', 'loop']).default('plan').describe('`loop` answers with text/plain: the generated JavaScript, to be read.'),
+});
 
 const edit = z.object({ from: z.int(), to: z.int(), insert: z.string() });
 export const mend = z.object({ label: z.string(), edits: z.array(edit) });
@@ -86,7 +89,13 @@ export const cost = z.object({
 });
 export type RunCost = z.infer<typeof cost>;
 
-export const queryLine = z.object({ line: z.int(), rowsOut: z.int(), timeMs: z.number(), stoppedEarly: z.boolean() });
+export const queryLine = z.object({
+  line: z.int(),
+  rowsOut: z.int(),
+  timeMs: z.number(),
+  timeIsEstimated: z.literal(true).optional().describe('Taken together with other lines of one loop, and shared out by their work.'),
+  stoppedEarly: z.boolean(),
+});
 export const note = z.object({
   code: z.string(),
   line: z.int(),

@@ -27,7 +27,15 @@ export const routesOfAsking: readonly Route[] = [
     status: 200,
     answer: p.storeResult,
   },
-  { method: 'post', path: '/plan', summary: 'Plans a pipeline without running it', body: q.planRequest, status: 200, answer: l.planResult },
+  {
+    method: 'post',
+    path: '/plan',
+    summary: 'Plans a pipeline without running it; with show=loop, the text of the loops that it would be run as',
+    body: q.planRequest,
+    query: q.planQuery,
+    status: 200,
+    answer: l.planResult,
+  },
   {
     method: 'post',
     path: '/measure',

@@ -12,6 +12,7 @@ import {
   measureRequest,
   parseRequest,
   pipelineName,
+  planQuery,
   planRequest,
   queryRequest,
   renamePipeline,
@@ -52,7 +53,11 @@ export function queryRoutes(hub: Hub): Router {
     '/plan',
     handle(async (request, response) => {
       const query = readBy(planRequest, request.body);
-      sendJson(response, unwrap(await hub.engine.call((engine) => engine.plan(sourcesOf(query.pipeline), hub.catalog.sourceNames, query))));
+      const { show } = readBy(planQuery, request.query);
+      const sources = sourcesOf(query.pipeline);
+      const told = unwrap(await hub.engine.call((engine) => engine[show](sources, hub.catalog.sourceNames, query)));
+      if (show === 'plan') sendJson(response, told);
+      else response.type('text/plain').send((JSON.parse(told) as { text: string }).text);
     }),
   );
 

@@ -18,6 +18,11 @@ export const askingApi = api.injectEndpoints({
     plan: build.mutation<Answer<typeof planResult>, Body<typeof planRequest>>({
       query: (body) => ({ url: '/plan', method: 'POST', body }),
     }),
+    loop: build.query<string, Body<typeof planRequest>>({
+      query: (body) => ({ url: '/plan?show=loop', method: 'POST', body, responseHandler: 'text' }),
+      // It is the plan of a moment: documents and indexes change.
+      keepUnusedDataFor: 0,
+    }),
     measure: build.mutation<Answer<typeof measureResult>, Body<typeof measureRequest>>({
       query: (body) => ({ url: '/measure', method: 'POST', body }),
     }),
@@ -30,4 +35,4 @@ export const askingApi = api.injectEndpoints({
   }),
 });
 
-export const { usePlanMutation, useMeasureMutation, useCompareMutation, useTraceMutation } = askingApi;
+export const { usePlanMutation, useLoopQuery, useMeasureMutation, useCompareMutation, useTraceMutation } = askingApi;

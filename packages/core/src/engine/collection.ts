@@ -33,6 +33,8 @@ export class Collection {
   /** Whoever keeps something that is made of the documents follows here. */
   readonly changes = new ChangeFeed();
   private readonly indexes = new Map<string, BuiltIndex>();
+  /** Goes up with every index that comes or goes. */
+  indexVersion = 0;
   private identity: OrderedIndex | undefined;
   private sampled: { sample: Sample; version: number } | undefined;
   private readonly shapes = new ShapeKeeper(this.store);
@@ -91,6 +93,7 @@ export class Collection {
         const step = steps.next();
         if (step.done) {
           this.indexes.set(definition.name, step.value);
+          this.indexVersion++;
           return step.value;
         }
         onProgress(step.value);
@@ -136,6 +139,7 @@ export class Collection {
   }
 
   dropIndex(name: string): boolean {
+    this.indexVersion++;
     return this.indexes.delete(name);
   }
 

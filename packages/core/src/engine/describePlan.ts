@@ -27,6 +27,8 @@ export interface PlanNode {
   readonly documentsRead: number | null;
   readonly indexEntriesRead: number | null;
   readonly timeMs: number | null;
+  /** Whether its time was taken together with that of other steps of one loop, and shared out by their work. */
+  readonly timeIsEstimated?: true;
   readonly memoryBytes: number | null;
   /** The conditions tested here, in the order in which they are, with how many rows each looked at. */
   readonly conditions?: readonly { readonly condition: string; readonly lookedAt: number | null }[];
@@ -62,6 +64,7 @@ export function describePlan(step: PhysicalStep, words: PlanWords, figures: RunF
     documentsRead: meter?.documentsRead ?? null,
     indexEntriesRead: meter?.indexEntriesRead ?? null,
     timeMs: meter?.timeMs ?? null,
+    ...(meter?.shared && { timeIsEstimated: true as const }),
     memoryBytes: meter?.peak ?? null,
     ...('condition' in step && step.condition !== undefined && { conditions: conditionsOf(step.condition, meter, words.say) }),
     ...(meter?.matches && { matches: { ...meter.matches } }),

@@ -2,7 +2,7 @@ import { makeContext } from '../expressions/context.ts';
 import { milliseconds } from '../execution/clock.ts';
 import { defaultGuards } from '../execution/guards.ts';
 import { makesRows } from '../execution/ownership.ts';
-import { Run } from '../execution/run.ts';
+import { Run, type RunOptions } from '../execution/run.ts';
 import { namedSources, type Views } from '../language/sources.ts';
 import type { Planned } from '../planner/plan.ts';
 import type { Json } from '../values/json.ts';
@@ -16,8 +16,9 @@ import { existing } from './existing.ts';
 import { followDocument } from './followDocument.ts';
 import { identityNames, identityText } from './identities.ts';
 import { KeptRuns } from './keptRuns.ts';
+import { loopsText } from './loopsText.ts';
 import { notesOf } from './notes.ts';
-import { Preparer, type Prepared } from './preparer.ts';
+import { Preparer, type MadePlan, type Prepared } from './preparer.ts';
 import {
   answered,
   defaultPageSize,
@@ -44,6 +45,9 @@ interface Finished {
 }
 
 /** The engine: collections in memory, and questions about them. */
+type Wanted = Pick<RunOptions, 'take' | 'places'>;
+const rowsAlone: Wanted = { places: false };
+
 export class Engine {
   readonly collections = new Map<string, Collection>();
   private readonly host: EngineHost;
@@ -94,35 +98,34 @@ export class Engine {
 
   /** Plans a pipeline or a change without running it. */
   plan(request: PlanRequest): Answer<Explained> {
+    const made = this.planned(request, ({ planned, whatIf }, reading) => explain(planned, reading, this.definitionOf, whatIf));
+    return !made.ok && isChange(request.pipeline) ? this.changeWorkings.plan(request) : made;
+  }
+
+  /** The loops that a pipeline would be run as, as text: what is generated of its plan, to be read. */
+  loops(request: PlanRequest): Answer<string> {
+    return this.planned(request, ({ planned }, reading) => loopsText(planned.physical, reading, this.definitionOf));
+  }
+
+  private planned<T>(request: PlanRequest, tell: (made: MadePlan, reading: Prepared['reading']) => T): Answer<T> {
     const prepared = this.preparer.prepare(request);
-    if (!prepared.ok) return isChange(request.pipeline) ? this.changeWorkings.plan(request) : prepared;
-    const planned = this.preparer.plan(prepared.value, request, this.now());
-    if (!planned.ok) return planned;
-    const whatIf = planned.value.whatIf;
-    return answered(explain(planned.value.planned, prepared.value.reading, this.definitionOf, whatIf));
+    if (!prepared.ok) return prepared;
+    const made = this.preparer.plan(prepared.value, request, this.now());
+    return made.ok ? answered(tell(made.value, prepared.value.reading)) : made;
   }
 
   /** Runs a pipeline to its end, letting others work between slices. */
   async query(request: QueryRequest, isCancelled: () => boolean = () => false): Promise<Answer<QueryResult>> {
-    const done = await this.runToEnd(request, isCancelled);
+    const done = await this.runToEnd(request, isCancelled, rowsAlone);
     return done.ok ? answered(this.finish(done.value, request)) : done;
   }
 
-  private async runToEnd(
-    request: QueryRequest,
-    isCancelled: () => boolean,
-    take?: (rows: readonly Json[]) => void,
-  ): Promise<Answer<Finished>> {
+  private async runToEnd(request: QueryRequest, isCancelled: () => boolean, wanted?: Wanted): Promise<Answer<Finished>> {
     const prepared = this.preparer.prepare(request);
-    return prepared.ok ? this.runPrepared(prepared.value, request, isCancelled, take) : prepared;
+    return prepared.ok ? this.runPrepared(prepared.value, request, isCancelled, wanted) : prepared;
   }
 
-  private runPrepared(
-    prepared: Prepared,
-    request: QueryRequest,
-    isCancelled: () => boolean,
-    take?: (rows: readonly Json[]) => void,
-  ): Promise<Answer<Finished>> {
+  private runPrepared(prepared: Prepared, request: QueryRequest, isCancelled: () => boolean, wanted?: Wanted): Promise<Answer<Finished>> {
     const { collection, stages, reading } = prepared;
     return this.preparer.reading(stages, async () => {
       const now = this.now();
@@ -138,7 +141,7 @@ export class Engine {
         fused: request.fused,
         storeOf: (name) => existing(this.collections.get(name)).store,
         indexOf: (name, index) => existing(this.collections.get(name)?.index(index)),
-        take,
+        ...wanted,
       });
       try {
         while (!run.work(sliceMs, this.host.isAwaited)) {
@@ -162,15 +165,15 @@ export class Engine {
     isCancelled: () => boolean,
   ): Promise<Answer<ConditionCounts>> {
     const counter = new ConditionCounter(conditions, request.parameters ?? {}, this.now());
-    const done = await this.runToEnd({ ...request, throughLine: line - 1 }, isCancelled, (rows) => counter.add(rows));
+    const done = await this.runToEnd({ ...request, throughLine: line - 1 }, isCancelled, { take: (rows) => counter.add(rows) });
     return done.ok ? answered(counter.result(done.value.run.watch.cutShort)) : done;
   }
 
   /** Compares the results of two pipelines. */
   async compare(first: QueryRequest, second: QueryRequest, isCancelled: () => boolean): Promise<Answer<RowComparison>> {
-    const a = await this.runToEnd(first, isCancelled);
+    const a = await this.runToEnd(first, isCancelled, rowsAlone);
     if (!a.ok) return a;
-    const b = await this.runToEnd(second, isCancelled);
+    const b = await this.runToEnd(second, isCancelled, rowsAlone);
     if (!b.ok) return b;
     const names = identityNames(a.value.collection.identityPath);
     return answered(compareRows(a.value.run.rows, b.value.run.rows, (row) => identityText(row, names)));
@@ -216,9 +219,9 @@ export class Engine {
 
   private finish({ run, planned, collection, reading }: Finished, request: QueryRequest): QueryResult {
     const runId = this.host.newId();
-    const { rows, positions } = run;
+    const { rows } = run;
     const isOwned = makesRows(planned.physical.root);
-    this.kept.keep(runId, { rows, positions, collection: collection.name, rowsReturned: rows.length }, isOwned);
+    this.kept.keep(runId, { rows, collection: collection.name, rowsReturned: rows.length }, isOwned);
     const pageSize = request.pageSize ?? defaultPageSize;
     const explained = explain(planned, reading, this.definitionOf, [], run);
     return {

@@ -3,7 +3,6 @@ import { estimateBytes } from '../values/size.ts';
 
 export interface KeptRun {
   readonly rows: readonly Json[];
-  readonly positions: readonly number[];
   readonly collection: string;
   /** Rows that the run returned; fewer may be kept. */
   readonly rowsReturned: number;

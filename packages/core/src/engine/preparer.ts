@@ -8,8 +8,9 @@ import { WayRefused } from '../planner/insisting.ts';
 import type { SourceLookup } from '../planner/layers/layer.ts';
 import { plan, PlanProblem, type Planned, type PlannedStage } from '../planner/plan.ts';
 import type { Expression } from '../language/tree.ts';
-import type { Collection } from './collection.ts';
+import { identityIndexName, type Collection } from './collection.ts';
 import { existing } from './existing.ts';
+import { KeptPlans } from './keptPlans.ts';
 import type { Reading } from './reading.ts';
 import { invalid, readPipeline, unboundIn, type ReadStage } from './readPipeline.ts';
 import { answered, refused, type Answer, type PlanRequest } from './requests.ts';
@@ -23,6 +24,11 @@ export interface Prepared {
   readonly reading: Reading;
 }
 
+export interface MadePlan {
+  readonly planned: Planned;
+  readonly whatIf: readonly IndexDefinition[];
+}
+
 /** So many pipelines are kept as read: those that were asked last. */
 const keptAsRead = 200;
 
@@ -30,6 +36,7 @@ const keptAsRead = 200;
 export class Preparer {
   private readonly collections: ReadonlyMap<string, Collection>;
   private readonly checked = new LRUCache<string, Answer<Prepared>>({ max: keptAsRead });
+  private readonly plans = new KeptPlans();
   private views: Views = new Map();
 
   constructor(collections: ReadonlyMap<string, Collection>) {
@@ -129,28 +136,48 @@ export class Preparer {
     return [...names];
   }
 
-  plan(
-    { stages, collection, reading }: Prepared,
-    request: PlanRequest,
-    now: string,
-  ): Answer<{ planned: Planned; whatIf: readonly IndexDefinition[] }> {
+  /** Whether a plan may depend on when it is made. */
+  private goesByTime({ pipeline }: PlanRequest): boolean {
+    return pipeline.includes('now') || [...this.views.values()].some((view) => view.pipeline.includes('now'));
+  }
+
+  /** What there is of the documents and indexes that stages read: another text once anything has changed. */
+  private stateOf(stages: readonly PlannedStage[]): string {
+    let state = '';
+    for (const name of this.sourcesOf(stages)) {
+      const collection = this.collections.get(name);
+      state += `${name} ${collection?.store.version} ${collection?.indexVersion} `;
+    }
+    return state;
+  }
+
+  private readonly isUnique = (name: string, index: string): boolean => {
+    const built = this.collections.get(name)?.index(index);
+    return built !== undefined && (index === identityIndexName || ('unique' in built.definition && built.definition.unique === true));
+  };
+
+  plan(prepared: Prepared, request: PlanRequest, now: string): Answer<MadePlan> {
+    const { stages, collection, reading } = prepared;
     try {
       const whatIf = (request.whatIf ?? [])
         .filter((wanted) => wanted.collection === undefined || wanted.collection === collection.name)
         .map(readIndex);
       const unknown = this.unknownIndex(stages, request);
       if (unknown !== undefined) return refused({ kind: 'not-found', message: unknown });
-      const planned = plan(stages, this.lookupIn(reading), {
-        only: onlyThese(collection, request.only),
-        parameters: request.parameters ?? {},
-        now,
-        whatIf,
-        ignoreIndexes: request.ignoreIndexes,
-        useIndex: listed(request.useIndex),
-        ways: listed(request.ways),
-        withoutRules: request.withoutRules,
-      });
-      return answered({ planned, whatIf });
+      const anew = (): Planned =>
+        plan(stages, this.lookupIn(reading), {
+          only: onlyThese(collection, request.only),
+          parameters: request.parameters ?? {},
+          now,
+          whatIf,
+          ignoreIndexes: request.ignoreIndexes,
+          useIndex: listed(request.useIndex),
+          ways: listed(request.ways),
+          withoutRules: request.withoutRules,
+        });
+      if (this.goesByTime(request)) return answered({ planned: anew(), whatIf });
+      const known = { state: this.stateOf(stages), isUnique: this.isUnique, plan: anew };
+      return answered({ planned: this.plans.planOf(prepared, request, known), whatIf });
     } catch (error) {
       if (error instanceof PlanProblem) {
         const own = reading.placeOf(error.expression);

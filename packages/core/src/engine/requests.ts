@@ -49,6 +49,8 @@ export interface LineResult {
   readonly line: number;
   readonly rowsOut: number;
   readonly timeMs: number;
+  /** Whether its time was taken together with that of other lines and shared out by their work. */
+  readonly timeIsEstimated?: true;
   readonly stoppedEarly: boolean;
 }
 

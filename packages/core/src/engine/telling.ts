@@ -70,7 +70,9 @@ export function linesOf({ root, stages }: PhysicalPlan, reading: Reading, run: R
       inner: meter.inner.get(id) ?? 0,
       out: meter.rowsOut,
     }[counts];
-    return { line: reading.lineOf(asked), rowsOut, timeMs: times.get(asked) ?? 0, stoppedEarly: meter.stoppedEarly };
+    const { timeMs = 0, isEstimated = false } = times.get(asked) ?? {};
+    const line = { line: reading.lineOf(asked), rowsOut, timeMs, stoppedEarly: meter.stoppedEarly };
+    return isEstimated ? { ...line, timeIsEstimated: true as const } : line;
   });
 }
 
@@ -78,12 +80,14 @@ export function linesOf({ root, stages }: PhysicalPlan, reading: Reading, run: R
 const readsDocuments: ReadonlySet<StepKind> = new Set(['fullScan', 'indexScan', 'indexSetScan', 'positionsScan']);
 
 /** The time of every step goes to one of its lines: a scan's with a condition to the condition, others' to the first. */
-function timesByStage(root: PhysicalStep, reading: Reading, run: Run): ReadonlyMap<NodeId, number> {
-  const times = new Map<NodeId, number>();
+function timesByStage(root: PhysicalStep, reading: Reading, run: Run): ReadonlyMap<NodeId, { timeMs: number; isEstimated: boolean }> {
+  const times = new Map<NodeId, { timeMs: number; isEstimated: boolean }>();
   const add = (step: PhysicalStep): void => {
     const { kind, stages } = step;
     const payer = reading.askedStageOf(stages[readsDocuments.has(kind) ? Math.min(1, stages.length - 1) : 0]!);
-    times.set(payer, (times.get(payer) ?? 0) + run.meter.of(step).timeMs);
+    const { timeMs, shared } = run.meter.of(step);
+    const before = times.get(payer);
+    times.set(payer, { timeMs: (before?.timeMs ?? 0) + timeMs, isEstimated: before?.isEstimated === true || shared !== undefined });
     inputsOf(step).forEach(add);
   };
   add(root);

@@ -10,6 +10,8 @@ export interface Batch {
   readonly positions: readonly number[];
   /** Bytes of the rows that are the run's own, where that has been counted already. */
   readonly bytes?: number;
+  /** How many rows have gone straight to the result instead. */
+  readonly left?: number;
   /** Where an index gives an order: that no row which is still to come ties with those so far. */
   readonly endsTie?: boolean;
 }

@@ -1,6 +1,28 @@
 import type { NodeId } from '../language/places.ts';
 import type { PhysicalStep } from '../planner/physical.ts';
 
+/**
+ * Steps that are one loop, whose time was taken together: it is shared out by the work that each has counted, in the units of the
+ * planner's costs. That is an estimate, and is said to be one.
+ */
+export class SharedTime {
+  private readonly works = new Map<StepMeter, () => number>();
+  /** Milliseconds. */
+  workedMs = 0;
+
+  /** @param work what a step has done so far */
+  add(meter: StepMeter, work: () => number): void {
+    this.works.set(meter, work);
+    meter.shared = this;
+  }
+
+  shareOf(meter: StepMeter): number {
+    let all = 0;
+    for (const work of this.works.values()) all += work();
+    return all === 0 ? this.workedMs / this.works.size : (this.workedMs * this.works.get(meter)!()) / all;
+  }
+}
+
 /** What one operator did. Times are in milliseconds, its inputs' not counted in. */
 export class StepMeter {
   rowsIn = 0;
@@ -11,7 +33,9 @@ export class StepMeter {
   handedOver = 0;
   /** For each condition that is tested, in order, how many rows it looked at. */
   readonly lookedAt: number[] = [];
-  timeMs = 0;
+  /** Time of its own, beside what it shares with others of its loop. */
+  ownMs = 0;
+  shared: SharedTime | undefined;
   /** Of a join: how many rows found no partner, one, or several. */
   matches: { none: number; one: number; several: number } | undefined;
   /** Rows that came out of stages that are done inside this step, by their numbers. */
@@ -23,6 +47,16 @@ export class StepMeter {
   finished = false;
   /** Whether it left its input because enough rows had come. */
   hadEnough = false;
+
+  get timeMs(): number {
+    return this.ownMs + (this.shared?.shareOf(this) ?? 0);
+  }
+
+  /** Adds time that passed while it, or all of its loop, was at work. */
+  worked(ms: number): void {
+    if (this.shared === undefined) this.ownMs += ms;
+    else this.shared.workedMs += ms;
+  }
 
   /** Whether there was more that it did not look at. */
   get stoppedEarly(): boolean {

@@ -25,6 +25,8 @@ export interface RunOptions {
   readonly batchRows?: number;
   /** Whether steps that follow one another are one loop, as usual; a loop of each gives the same. */
   readonly fused?: boolean | undefined;
+  /** False where nobody asks which documents rows come from. */
+  readonly places?: boolean;
   /** Takes the rows as they come, instead of their being kept. */
   readonly take?: (rows: readonly Json[]) => void;
 }
@@ -33,8 +35,8 @@ export interface RunOptions {
 const usualBatch = 512;
 /** Work that takes no longer is not broken off. */
 const leastMs = 1;
-/** What a row that is kept holds beside itself: its place in two lists. */
-const heldPerKeptRow = 20;
+/** What a row that is kept holds beside itself: its place in a list that grows. */
+const heldPerKeptRow = 10;
 
 /** The step at the bottom, from which rows come. */
 function accessOf(step: PhysicalStep): PhysicalStep {
@@ -47,7 +49,8 @@ export class Run {
   readonly context: Context;
   readonly watch: Watch;
   readonly rows: Json[] = [];
-  readonly positions: number[] = [];
+  /** Undefined where nobody asks where rows come from. */
+  private readonly places: number[] | undefined;
   private readonly take: RunOptions['take'];
   private readonly bytesOf: (row: Json) => number;
   private readonly plan: PhysicalPlan;
@@ -59,6 +62,7 @@ export class Run {
   constructor(plan: PhysicalPlan, options: RunOptions) {
     this.plan = plan;
     this.take = options.take;
+    this.places = (options.places ?? true) ? [] : undefined;
     this.bytesOf = ownedBytes(plan.root);
     this.segments = segmentsOf(plan, options.fused ?? true);
     this.context = makeContext(options.parameters, options.now);
@@ -71,6 +75,7 @@ export class Run {
       indexOf: options.indexOf,
       batchRows: options.batchRows ?? usualBatch,
       open: (step) => this.metered(step),
+      result: this.take === undefined ? { of: plan.root, rows: this.rows, positions: this.places } : undefined,
     };
     this.batches = this.metered(plan.root);
   }
@@ -98,7 +103,7 @@ export class Run {
     return this.done;
   }
 
-  private keep({ rows, positions, bytes }: Batch): void {
+  private keep({ rows, positions, bytes, left = 0 }: Batch): void {
     if (this.take !== undefined) {
       this.take(rows);
       return;
@@ -106,10 +111,16 @@ export class Run {
     let owned = bytes ?? 0;
     for (let i = 0; i < rows.length; i++) {
       this.rows.push(rows[i]!);
-      this.positions.push(positions[i]!);
+      this.places?.push(positions[i]!);
       if (bytes === undefined) owned += this.bytesOf(rows[i]!);
     }
-    this.meter.keep(owned + rows.length * heldPerKeptRow);
+    this.meter.keep(owned + (left + rows.length) * (this.places === undefined ? heldPerKeptRow : 2 * heldPerKeptRow));
+  }
+
+  /** The positions of the documents that the rows come from, side by side with them. */
+  get positions(): readonly number[] {
+    if (this.places === undefined) throw new Error('where its rows come from was not asked of this run');
+    return this.places;
   }
 
   /** Ends the operators of a run that is not worked to its end. */
@@ -131,14 +142,14 @@ export class Run {
           result = rows.next();
         } finally {
           const elapsed = milliseconds() - started;
-          meter.timeMs += elapsed - this.inside;
+          meter.worked(elapsed - this.inside);
           this.inside = outer + elapsed;
         }
         if (result.done) {
           meter.finished = true;
           return;
         }
-        meter.rowsOut += result.value.rows.length;
+        meter.rowsOut += result.value.rows.length + (result.value.left ?? 0);
         yield result.value;
       }
     } finally {

@@ -62,6 +62,14 @@ export function asking(room: EngineRoom) {
       return about(sources, names, request.pipeline, async () => room.engine.plan(request));
     },
 
+    /** The loops that a pipeline would be run as, as `{text}`. */
+    loop(sources: readonly StoredCollection[], names: readonly string[], request: PlanRequest): Promise<Reply<JsonText>> {
+      return about(sources, names, request.pipeline, async () => {
+        const answer = room.engine.loops(request);
+        return answer.ok ? { ok: true, value: { text: answer.value } } : answer;
+      });
+    },
+
     counts(
       sources: readonly StoredCollection[],
       names: readonly string[],

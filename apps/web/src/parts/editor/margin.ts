@@ -10,6 +10,7 @@ export interface MarginLine {
   readonly rowsIn: number;
   readonly rowsOut: number;
   readonly timeMs: number;
+  readonly timeIsEstimated?: true | undefined;
   readonly stoppedEarly: boolean;
 }
 
@@ -64,7 +65,7 @@ class FlowMarker extends GutterMarker {
     const more = line.stoppedEarly ? ', and stopped there: no more were wanted' : '';
     row.title = data.bounded
       ? `${count(line.rowsOut)} rows come out, of the first documents read`
-      : `${count(line.rowsOut)} rows come out${more}; ${duration(line.timeMs)}`;
+      : `${count(line.rowsOut)} rows come out${more}; ${line.timeIsEstimated ? `about ${duration(line.timeMs)}, shared out by work: several lines were one loop` : duration(line.timeMs)}`;
     return row;
   }
 

@@ -109,7 +109,13 @@ function StepRow({
             <Box
               sx={{ height: 8, borderRadius: 0.5, minWidth: 2, width: `${(step.timeMs / longest) * 100}%`, bgcolor: (t) => t.roles[role] }}
             />
-            <Box sx={{ fontSize: 11.5, color: 'text.secondary' }}>{duration(step.timeMs)}</Box>
+            <Box
+              title={step.timeIsEstimated && 'Taken together with the other steps of one loop, and shared out by their work'}
+              sx={{ fontSize: 11.5, color: 'text.secondary' }}
+            >
+              {step.timeIsEstimated && '≈ '}
+              {duration(step.timeMs)}
+            </Box>
           </>
         ),
       }}

@@ -40,7 +40,9 @@ export interface LoopEnd {
 
 export interface CompiledSegment<T> {
   readonly kernel: Kernel<T>;
+  /** The body of the function, and what its k0, k1, … stand for. */
   readonly source: string;
+  readonly data: readonly unknown[];
   readonly counterCount: number;
   readonly read: number;
   readonly work: number;
@@ -100,6 +102,7 @@ export function compileSegment<T>(segment: Segment, end: LoopEnd): CompiledSegme
   return {
     kernel: openDoor(['rows', 'positions', 'stretch', 'handed', 'context'], body, emitter.data) as Kernel<T>,
     source: body,
+    data: emitter.data,
     counterCount: loop.counterCount,
     read: loop.placeOf(read),
     work: loop.placeOf(loop.work),

@@ -6,6 +6,7 @@ import { settle, type CompiledSegment, type Documents } from './compileSegment.t
 import { builtTables, releaseTables } from './joinTables.ts';
 import { Pace } from './pace.ts';
 import type { Segment } from './segment.ts';
+import { sharedTime } from './shares.ts';
 
 /** What becomes of the rows of a segment. */
 export interface Taking<T> {
@@ -30,6 +31,7 @@ export function* driven<T>(end: PhysicalStep, segment: Segment, compiled: Compil
   const meterOf = (step: PhysicalStep): StepMeter => runMeter.of(step);
   const counts = new Float64Array(compiled.counterCount);
   settle(compiled, counts, end, meterOf);
+  sharedTime(segment, end, runMeter);
   const tables = yield* builtTables(segment, runtime);
   const look = (): void => {
     taking.hold();
@@ -49,7 +51,7 @@ export function* driven<T>(end: PhysicalStep, segment: Segment, compiled: Compil
       look();
       // Nothing is no reason to stop where there is more to go through at once.
       const given = taking.given();
-      if (given.rows.length > 0) yield given;
+      if (given.rows.length > 0 || given.left) yield given;
     }
   };
   if (segment.scan === undefined) yield* overRows(end, segment, passed, runtime);

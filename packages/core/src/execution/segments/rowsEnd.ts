@@ -3,7 +3,7 @@ import type { Emitter } from '../../expressions/emitter.ts';
 import type { Write } from '../../expressions/slots.ts';
 import type { Json } from '../../values/json.ts';
 import { estimateBytes, numberBytes, objectBytes, shellBytes } from '../../values/size.ts';
-import type { Batch } from '../batch.ts';
+import { stillWorking, type Batch } from '../batch.ts';
 import { ownedBy, type Owned } from '../ownership.ts';
 import type { Operator } from '../runtime.ts';
 import { compileSegment, type CompiledSegment, type LoopEnd } from './compileSegment.ts';
@@ -13,19 +13,20 @@ import type { Segment } from './segment.ts';
 /** Rows that have left a loop, where they come from, and the bytes of them that are the run's own. */
 interface Left {
   rows: Json[];
-  positions: number[];
+  /** Undefined where nobody asks for them. */
+  positions: number[] | undefined;
   bytes: number;
 }
 
 /** Rows become objects where they leave the loop. */
-function endOf(step: PhysicalStep): LoopEnd {
+function endOf(step: PhysicalStep, withPlaces: boolean): LoopEnd {
   const owned = ownedBy(step);
   return {
     prepare: 'const { rows: leaving, positions: places } = into;',
     emit: ({ emitter }, row, position) => {
       const listed = row.listed(emitter);
       const made = listed.object(emitter);
-      emitter.line(`leaving.push(${made}); places.push(${position});`);
+      emitter.line(`leaving.push(${made});${withPlaces ? ` places.push(${position});` : ''}`);
       if (owned === undefined) return;
       emitter.line(`into.bytes += ${listed.fields === undefined ? `${emitter.constant(owned.row)}(${made})` : emitBytes(emitter, listed.fields, owned)};`); // prettier-ignore
     },
@@ -43,31 +44,46 @@ function emitBytes(emitter: Emitter, fields: readonly Write[], { made }: Owned):
 }
 const heldByNumber = numberBytes(0.5);
 
-const compiled = new WeakMap<PhysicalStep, CompiledSegment<Left>>();
+const compiled = { with: new WeakMap<PhysicalStep, CompiledSegment<Left>>(), without: new WeakMap<PhysicalStep, CompiledSegment<Left>>() };
 
-/** The loop whose last step is `step`, compiled once. */
-export function compiledRows(step: PhysicalStep, segment: Segment): CompiledSegment<Left> {
-  let made = compiled.get(step);
-  if (made === undefined) compiled.set(step, (made = compileSegment<Left>(segment, endOf(step))));
+/** The loop whose last step is `step`, compiled once; with or without the positions of what its rows come from. */
+export function compiledRows(step: PhysicalStep, segment: Segment, withPlaces: boolean): CompiledSegment<Left> {
+  const known = withPlaces ? compiled.with : compiled.without;
+  let made = known.get(step);
+  if (made === undefined) known.set(step, (made = compileSegment<Left>(segment, endOf(step, withPlaces))));
   return made;
 }
 
-/** Runs a segment that gives rows. */
+/** Runs a segment that gives rows: those of the last step of a plan go straight to the result. */
 export const rowsOfSegment =
   (segment: Segment): Operator<PhysicalStep> =>
   (step, runtime, meter) => {
-    const into: Left = { rows: [], positions: [], bytes: 0 };
+    const result = runtime.result?.of === step ? runtime.result : undefined;
+    const into: Left = { rows: result?.rows ?? [], positions: result === undefined ? [] : result.positions, bytes: 0 };
     let held = 0;
     const hold = (): void => {
       runtime.meter.hold(meter, into.bytes - held);
       held = into.bytes;
     };
-    const given = (): Batch => {
-      const { rows, positions, bytes } = into;
-      Object.assign(into, { rows: [], positions: [], bytes: 0 });
-      // They are held by whoever takes them.
+    /** They are held by whoever takes them. */
+    const released = (): number => {
+      const { bytes } = into;
+      into.bytes = 0;
       hold();
-      return { rows, positions, bytes };
+      return bytes;
     };
-    return driven(step, segment, compiledRows(step, segment), { into, hold, given }, runtime);
+    let there = 0;
+    const left = (): Batch => {
+      const count = into.rows.length - there;
+      there = into.rows.length;
+      return { ...stillWorking, left: count, bytes: released() };
+    };
+    const given = (): Batch => {
+      const { rows, positions } = into;
+      into.rows = [];
+      into.positions = [];
+      return { rows, positions: positions ?? [], bytes: released() };
+    };
+    const taking = { into, hold, given: result === undefined ? given : left };
+    return driven(step, segment, compiledRows(step, segment, into.positions !== undefined), taking, runtime);
   };

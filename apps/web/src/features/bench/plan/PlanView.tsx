@@ -17,6 +17,7 @@ import type { IndexBuilder } from '../state/useBuild.ts';
 import { BuildButton } from './BuildButton.tsx';
 import { ComparisonView } from './ComparisonView.tsx';
 import { DeepPage } from './DeepPage.tsx';
+import { LoopText } from './LoopText.tsx';
 import { PlanActions } from './PlanActions.tsx';
 import { WhatIf } from './WhatIf.tsx';
 
@@ -61,6 +62,7 @@ export function PlanView({ builder, onAfter }: PlanViewProps) {
       <StepTable plan={told.plan} memoryGuard={guards.memoryBytes} line={cursorLine} onStep={show} />
       <RewriteList rewrites={told.rewrites} />
       <WayList weighed={told.weighed} />
+      <LoopText />
       {told.suggestions.map((suggestion) => (
         <SuggestionRow key={keysText(indexesOf(suggestion))} suggestion={suggestion} builder={builder} />
       ))}

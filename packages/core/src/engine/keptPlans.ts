@@ -1,0 +1,80 @@
+import { LRUCache } from 'lru-cache';
+import type { Planned } from '../planner/planned.ts';
+import { lookupTemplate, type LookupTemplate } from '../planner/lookupTemplate.ts';
+import type { Json } from '../values/json.ts';
+import type { Prepared } from './preparer.ts';
+import type { PlanRequest } from './requests.ts';
+
+/** So many plans are kept of one pipeline, for what it was asked with last. */
+const keptOfEach = 16;
+/** Lists that are longer are not held against each other: to plan anew takes no longer. */
+const longestList = 20;
+
+interface Kept {
+  /** What the plan rests on: documents and indexes as they were. */
+  readonly state: string;
+  readonly planned: Planned;
+}
+
+/**
+ * Plans of pipelines that were asked before, as long as no document and no index of what they read has changed. What asks for one
+ * document by its key is planned once for all values of one type.
+ */
+export class KeptPlans {
+  private readonly kept = new WeakMap<Prepared, LRUCache<string, Kept>>();
+  private readonly templates = new WeakMap<Prepared, LRUCache<string, { readonly state: string; readonly template: LookupTemplate }>>();
+
+  /**
+   * @param state tells documents and indexes as they are
+   * @param isUnique whether no two documents stand under one key of an index
+   */
+  planOf(
+    prepared: Prepared,
+    request: PlanRequest,
+    { state, isUnique, plan }: { state: string; isUnique: (collection: string, index: string) => boolean; plan: () => Planned },
+  ): Planned {
+    const key = keyOf(request);
+    if (key === undefined) return plan();
+    const plans = of(this.kept, prepared);
+    const known = plans.get(key);
+    if (known?.state === state) return known.planned;
+    const { parameters = {} } = request;
+    const templates = of(this.templates, prepared);
+    const types = typesOf(request);
+    const near = templates.get(types);
+    const rebound = near?.state === state ? near.template(parameters, plan) : undefined;
+    // Kept as a template is enough: there are as many values as documents.
+    if (rebound !== undefined) return rebound;
+    const planned = plan();
+    plans.set(key, { state, planned });
+    const template = lookupTemplate(planned, prepared.stages, parameters, isUnique);
+    if (template !== undefined) templates.set(types, { state, template });
+    return planned;
+  }
+}
+
+function of<T extends object>(kept: WeakMap<Prepared, LRUCache<string, T>>, prepared: Prepared): LRUCache<string, T> {
+  let found = kept.get(prepared);
+  if (found === undefined) kept.set(prepared, (found = new LRUCache<string, T>({ max: keptOfEach })));
+  return found;
+}
+
+/** All that a plan goes by beside the pipeline; undefined where that is not worth comparing. */
+function keyOf({ parameters = {}, useIndex, ignoreIndexes, ways, withoutRules, only, whatIf }: PlanRequest): string | undefined {
+  if (whatIf !== undefined || only !== undefined) return undefined;
+  for (const value of Object.values(parameters)) if (isLong(value)) return undefined;
+  return JSON.stringify([parameters, useIndex, ignoreIndexes, ways, withoutRules]);
+}
+
+function isLong(value: Json): boolean {
+  return typeof value === 'object' && value !== null && (Array.isArray(value) ? value.length : Object.keys(value).length) > longestList;
+}
+
+/** The same with the types of parameters alone. */
+function typesOf({ parameters = {}, useIndex, ignoreIndexes, ways, withoutRules }: PlanRequest): string {
+  let types = '';
+  for (const name in parameters) types += `${name}:${typeof parameters[name]} `;
+  return useIndex === undefined && ignoreIndexes === undefined && ways === undefined && withoutRules === undefined
+    ? types
+    : types + JSON.stringify([useIndex, ignoreIndexes, ways, withoutRules]);
+}
