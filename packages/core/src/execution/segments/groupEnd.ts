@@ -23,12 +23,12 @@ export interface CompiledGroup {
   readonly settle: (counts: Float64Array, meter: StepMeter) => void;
 }
 
-const made = new WeakMap<Group, CompiledGroup>();
+const made = new WeakMap<Segment, CompiledGroup>();
 
 /** A loop that takes its rows into groups: keys and measures inside it, and the elements of an array where one is taken apart. */
 export function compiledGroup(step: Group, segment: Segment): CompiledGroup {
-  let found = made.get(step);
-  if (found === undefined) made.set(step, (found = compileGroup(step, segment)));
+  let found = made.get(segment);
+  if (found === undefined) made.set(segment, (found = compileGroup(step, segment)));
   return found;
 }
 

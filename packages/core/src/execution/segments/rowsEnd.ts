@@ -44,13 +44,13 @@ function emitBytes(emitter: Emitter, fields: readonly Write[], { made }: Owned):
 }
 const heldByNumber = numberBytes(0.5);
 
-const compiled = { with: new WeakMap<PhysicalStep, CompiledSegment<Left>>(), without: new WeakMap<PhysicalStep, CompiledSegment<Left>>() };
+const compiled = { with: new WeakMap<Segment, CompiledSegment<Left>>(), without: new WeakMap<Segment, CompiledSegment<Left>>() };
 
 /** The loop whose last step is `step`, compiled once; with or without the positions of what its rows come from. */
 export function compiledRows(step: PhysicalStep, segment: Segment, withPlaces: boolean): CompiledSegment<Left> {
   const known = withPlaces ? compiled.with : compiled.without;
-  let made = known.get(step);
-  if (made === undefined) known.set(step, (made = compileSegment<Left>(segment, endOf(step, withPlaces))));
+  let made = known.get(segment);
+  if (made === undefined) known.set(segment, (made = compileSegment<Left>(segment, endOf(step, withPlaces))));
   return made;
 }
 

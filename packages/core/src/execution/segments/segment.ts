@@ -20,12 +20,22 @@ const takesAll: ReadonlySet<StepKind> = new Set(['sort', 'topNSort', 'group', 'r
 /** The segments of a plan, by the step at whose end each stands. */
 export type Segments = ReadonlyMap<PhysicalStep, Segment>;
 
+const kept = { fused: new WeakMap<PhysicalStep, Segments>(), apart: new WeakMap<PhysicalStep, Segments>() };
+
+/** The segments of a plan: the same each time it is run, so that what is compiled of them is too. */
+export function segmentsOf({ root }: PhysicalPlan, fused: boolean): Segments {
+  const known = fused ? kept.fused : kept.apart;
+  let segments = known.get(root);
+  if (segments === undefined) known.set(root, (segments = cutAt(root, fused)));
+  return segments;
+}
+
 /**
  * Cuts a plan into segments. Where a limit may end the run early, each step is a loop of its own, so that no more is done than is asked
  * for; and what multiplies rows ends a segment whose rows are held, so that one row never becomes unboundedly many at once.
  * @param fused false makes a loop of each step, which gives the same rows and counts
  */
-export function segmentsOf({ root }: PhysicalPlan, fused: boolean): Segments {
+function cutAt(root: PhysicalStep, fused: boolean): Segments {
   const segments = new Map<PhysicalStep, Segment>();
   const cut = (step: PhysicalStep, mayStop: boolean): void => {
     const stops = step.kind === 'limit' || (mayStop && !takesAll.has(step.kind));
