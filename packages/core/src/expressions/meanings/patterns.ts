@@ -1,4 +1,6 @@
 import { RE2JS } from 're2js';
+import { LinearMatcher } from '../../values/automaton/linearMatcher.ts';
+import { TooManyStates } from '../../values/automaton/states.ts';
 import { readPattern, type ReadPattern } from '../../values/iRegexp.ts';
 
 type Matcher = (text: string) => boolean;
@@ -8,7 +10,7 @@ const keptLimit = 500;
 
 /**
  * A matcher of an I-Regexp on whole texts (`match`) or on parts (`search`), linear in the text's length: the
- * built-in matcher where it cannot backtrack far, RE2 elsewhere. What is no I-Regexp matches nothing
+ * built-in matcher where it cannot backtrack far, an automaton elsewhere, and RE2 where that would be too large. What is no I-Regexp matches nothing
  * (RFC 9535, 2.4.6).
  */
 export function matcherOf(pattern: string, extent: 'whole' | 'part'): Matcher {
@@ -34,10 +36,12 @@ function makeMatcher(pattern: string, extent: 'whole' | 'part'): Matcher {
     const native = new RegExp(extent === 'whole' ? `^(?:${read.source})$` : anchoredSource(read), 'u');
     return (text) => native.test(text);
   }
-  if (extent === 'whole') {
-    const linear = RE2JS.compile(read.source);
-    return (text) => linear.matches(text);
+  try {
+    const linear = new LinearMatcher(read, extent);
+    return (text) => linear.test(text);
+  } catch (error) {
+    if (!(error instanceof TooManyStates)) throw error;
   }
-  const linear = RE2JS.compile(anchoredSource(read));
-  return (text) => linear.matcher(text).find();
+  const linear = RE2JS.compile(extent === 'whole' ? read.source : anchoredSource(read));
+  return extent === 'whole' ? (text) => linear.matches(text) : (text) => linear.matcher(text).find();
 }
