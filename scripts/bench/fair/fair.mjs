@@ -32,7 +32,10 @@ export async function benchFair({ count, only, times = 7 }) {
 }
 
 async function benchSet({ name, make }, questions, count, times) {
-  const { documents, partners } = make(count);
+  const made = make(count);
+  // As documents are that have been loaded: a text that was put together is no plain text to V8.
+  const documents = made.documents.map((one) => JSON.parse(JSON.stringify(one)));
+  const partners = JSON.parse(JSON.stringify(made.partners));
   const engine = new Engine(host);
   for (const [collection, list] of Object.entries({ [name]: documents, ...partners })) {
     const { store } = engine.define(collection, identities[collection] ?? '@.id');
@@ -73,7 +76,8 @@ async function benchSet({ name, make }, questions, count, times) {
 /** The geometric mean and the worst of what was measured, patterns aside for the worst. */
 export function summary(lines) {
   const mean = Math.exp(lines.reduce((sum, { ratio }) => sum + Math.log(ratio), 0) / lines.length);
-  const worst = lines.filter(({ isPattern }) => !isPattern).reduce((a, b) => (b.ratio > a.ratio ? b : a));
+  const others = lines.filter(({ isPattern }) => !isPattern);
+  const worst = (others.length > 0 ? others : lines).reduce((a, b) => (b.ratio > a.ratio ? b : a));
   return {
     lines: lines.length,
     met: lines.filter(({ ratio, goal }) => ratio <= goal).length,

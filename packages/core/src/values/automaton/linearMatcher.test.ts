@@ -1,6 +1,8 @@
 import fc from 'fast-check';
 import { readPattern } from '../iRegexp.ts';
+import { leadOf } from './lead.ts';
 import { LinearMatcher } from './linearMatcher.ts';
+import { patternBranches } from './patternTree.ts';
 import { TooManyStates } from './states.ts';
 
 const matched = (pattern: string, extent: 'whole' | 'part', text: string): boolean => {
@@ -24,6 +26,31 @@ const { pattern } = fc.letrec<{ pattern: string; branch: string; piece: string }
   piece: fc.tuple(fc.oneof({ weight: 5, arbitrary: atom }, { weight: 1, arbitrary: tie('pattern').map((one) => `(${one})`) }), quantifier).map(([one, many]) => one + many), // prettier-ignore
 }));
 const text = fc.array(fc.constantFrom('a', 'b', 'c', 'A', 'é', '😀', '\n', '\ud83d', '1', '-', '^', '/', '{'), { maxLength: 9 }).map((all) => all.join('')); // prettier-ignore
+
+test('what a pattern leads with is in every text that fits', () => {
+  fc.assert(
+    fc.property(pattern, fc.array(text, { minLength: 1, maxLength: 6 }), (one, texts) => {
+      const read = readPattern(one);
+      fc.pre(!('problem' in read));
+      if ('problem' in read) return;
+      const lead = leadOf(patternBranches(read.source));
+      if (lead === undefined) return;
+      for (const each of texts) if (native(one, 'part', each)) expect([one, lead, new RegExp(lead, 'u').test(each)]).toEqual([one, lead, true]); // prettier-ignore
+      for (const each of texts) if (native(one, 'whole', each)) expect([one, lead, new RegExp(`^${lead}`, 'u').test(each)]).toEqual([one, lead, true]); // prettier-ignore
+    }),
+    { numRuns: 1_500 },
+  );
+});
+
+test.each<[string, string | undefined]>([
+  ['(slow|cold) after [a-m]+t', '(?:slow|cold) after [a-m]'],
+  ['a?b*c', 'a{0,1}'],
+  ['(a|b)+c', undefined],
+  ['a|b+', undefined],
+])('%s leads with %s', (one, lead) => {
+  const read = readPattern(one);
+  expect('source' in read && leadOf(patternBranches(read.source))).toBe(lead);
+});
 
 test.each(['whole', 'part'] as const)('finds what the built-in matcher finds: %s', (extent) => {
   fc.assert(

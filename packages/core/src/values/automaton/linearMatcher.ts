@@ -9,12 +9,14 @@ const inTable = 128;
 /** Transitions by other characters that are kept in all. */
 const mostOthers = 20_000;
 const unknown = -1;
+/** Sets that need no further look: the text fits, whatever comes; it cannot fit any more. */
+const fits = -2;
+const lost = -3;
 
 /** A set of states in which the automaton may be at once. */
 interface StateSet {
   readonly states: readonly number[];
-  /** Whether it has come to an end wherever it stands; and whether it has at the end of the text. */
-  readonly ends: boolean;
+  /** Whether it has come to an end, if this is the end of the text. */
   readonly endsLast: boolean;
   readonly others: Map<number, number>;
 }
@@ -35,6 +37,8 @@ export class LinearMatcher {
   private numbers = new Map<string, number>();
   private table = new Int32Array(0);
   private others = 0;
+  /** The set before any character. */
+  private begun = unknown;
 
   /**
    * @param extent the whole text, or any part of it; anchors hold the first alternative to the beginning and the last to the end
@@ -58,29 +62,29 @@ export class LinearMatcher {
     this.numbers = new Map();
     this.table = new Int32Array(16 * inTable).fill(unknown);
     this.others = 0;
-    this.numberOf(this.first);
+    this.begun = this.numberOf(this.first);
   }
 
   test(text: string): boolean {
-    let set = 0;
-    for (let i = 0; i < text.length; i++) {
-      const { ends, states, others } = this.sets[set]!;
-      if (ends) return true;
-      if (states.length === 0) return false;
+    let set = this.begun;
+    let table = this.table;
+    for (let i = 0; i < text.length && set >= 0; i++) {
       const unit = text.charCodeAt(i);
-      let next: number;
       if (unit < inTable) {
-        next = this.table[set * inTable + unit]!;
-        if (next === unknown) next = this.found(set, unit);
+        const next = table[set * inTable + unit]!;
+        if (next !== unknown) {
+          set = next;
+          continue;
+        }
+        set = this.found(set, unit);
       } else {
         const point = text.codePointAt(i)!;
         if (point > 0xffff) i++;
-        next = others.get(point) ?? this.found(set, point);
+        set = this.sets[set]!.others.get(point) ?? this.found(set, point);
       }
-      set = next;
+      table = this.table;
     }
-    const { ends, endsLast } = this.sets[set]!;
-    return ends || endsLast;
+    return set === fits || (set >= 0 && this.sets[set]!.endsLast);
   }
 
   /** The set after a character, which is kept. */
@@ -118,11 +122,13 @@ export class LinearMatcher {
       seen.add(state);
       if (takes[state]! < 0) left.push(next[state]!, other[state]!);
     }
-    const states = [...seen].filter((state) => takes[state]! >= 0 || state === this.end || state === this.lastEnd).sort((a, b) => a - b);
+    const states = [...seen].filter((state) => takes[state]! >= 0 || state === this.lastEnd).sort((a, b) => a - b);
+    if (seen.has(this.end)) return fits;
+    if (states.length === 0) return lost;
     const key = states.join();
     let number = this.numbers.get(key);
     if (number === undefined) {
-      number = this.sets.push({ states, ends: seen.has(this.end), endsLast: seen.has(this.lastEnd), others: new Map() }) - 1;
+      number = this.sets.push({ states, endsLast: seen.has(this.lastEnd), others: new Map() }) - 1;
       this.numbers.set(key, number);
       this.makeRoom();
     }
