@@ -111,15 +111,15 @@ const faults = [
   ['ranks: ties count on', 'execution/ranking.ts', "return ranking === 'rank' ? place : before + 1;", 'return before + 1;'],
   [
     'top-N: the one that ties with the last is let go',
-    'execution/operators/topNSort.ts',
-    'reader.compare(0, first, last.keys[0]) > 0',
-    'reader.compare(0, first, last.keys[0]) >= 0',
+    'execution/segments/bound.ts',
+    "const after = direction === 'desc' ? '<' : '>';",
+    "const after = direction === 'desc' ? '<=' : '>=';",
   ],
   [
-    'ranks: the one that ties with the last of its partition is let go',
+    'ranks: as many as are wanted are too many',
     'execution/operators/rankBest.ts',
-    'reader.compare(0, first, partition.last.keys[0]) > 0',
-    'reader.compare(0, first, partition.last.keys[0]) >= 0',
+    'partition.candidates = inOrder.filter((one) => one.rank <= step.atMost);',
+    'partition.candidates = inOrder.filter((one) => one.rank < step.atMost);',
   ],
   [
     'paging: an offset before a limit is not counted',

@@ -1,5 +1,5 @@
 import { isSingle, type PathExpression, type Segment } from '../language/tree.ts';
-import { internalized, isPlainName, readElement, readField } from '../values/fields.ts';
+import { internalized, isPlainName, isPlainOfObjects, readElement, readField } from '../values/fields.ts';
 import type { Json } from '../values/json.ts';
 import type { Atom, Emitter, Origin, Variables } from './emitter.ts';
 import { nodesOf } from './nodes.ts';
@@ -26,9 +26,11 @@ function begin(emitter: Emitter, path: PathExpression, variables: Variables): re
 
 function emitField(emitter: Emitter, owner: Atom, name: string): Atom {
   const key = emitter.constant(internalized(name));
-  // A row is never null, so its own fields are read without asking.
-  if (isPlainName(name))
-    return emitter.variable(owner.startsWith('row') ? `${owner}[${key}]` : `${owner} == null ? undefined : ${owner}[${key}]`);
+  // A row is an object, so its own fields are read without asking.
+  if (isPlainOfObjects(name) && owner.startsWith('row')) return emitter.variable(`${owner}[${key}]`);
+  if (isPlainName(name)) return emitter.variable(`${owner} == null ? undefined : ${owner}[${key}]`);
+  const isObject = `typeof ${owner} === 'object' && ${owner} !== null && !Array.isArray(${owner})`;
+  if (isPlainOfObjects(name)) return emitter.variable(`${isObject} ? ${owner}[${key}] : undefined`);
   return emitter.variable(`${emitter.constant(readField)}(${owner}, ${key})`);
 }
 

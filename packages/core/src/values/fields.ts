@@ -15,6 +15,13 @@ export function isPlainName(name: string): boolean {
   return !inherited.has(name) && !/^\d+$/.test(name);
 }
 
+const inheritedByObjects = new Set(Object.getOwnPropertyNames(Object.prototype));
+
+/** Whether `owner[name]` is safe for an object that is no array: `at` and `length` are then names like any other. */
+export function isPlainOfObjects(name: string): boolean {
+  return !inheritedByObjects.has(name);
+}
+
 /** The field of an object, or *nothing*. Any other value has no fields. */
 export function readField(owner: Value, name: string): Value {
   if (typeof owner !== 'object' || owner === null || Array.isArray(owner)) return undefined;

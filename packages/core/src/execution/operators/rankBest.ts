@@ -1,11 +1,17 @@
 import type { Rank } from '../../planner/physical.ts';
 import type { Json, Value } from '../../values/json.ts';
-import { stillWorking, type Batch } from '../batch.ts';
+import { stillWorking, type Batch, type Rows } from '../batch.ts';
+import type { StepMeter } from '../meter.ts';
+import { TupleNumbers } from '../numbering/tupleNumbers.ts';
 import { OrderReader } from '../orderKeys.ts';
 import { ownedBytes, ownedByValue } from '../ownership.ts';
 import { placeAt } from '../placing.ts';
-import { pulled, type Operator } from '../runtime.ts';
-import { nextRank, Partitions } from '../ranking.ts';
+import { nextRank } from '../ranking.ts';
+import type { Operator, Runtime } from '../runtime.ts';
+import { compiledBest, type BestToFill, type PartitionToFill } from '../segments/bestEnd.ts';
+import { boundAt, noBound, type Bound } from '../segments/bound.ts';
+import { driven } from '../segments/drive.ts';
+import type { Segment } from '../segments/segment.ts';
 import { sortedInSteps } from '../sorting.ts';
 
 const largestBatch = 2_048;
@@ -13,6 +19,8 @@ const largestBatch = 2_048;
 const few = 64;
 /** What a candidate is itself: an object, the array of its keys, and its place in its partition. */
 const heldPerCandidate = 140;
+
+type BestRank = Rank & { readonly atMost: number };
 
 interface Candidate {
   readonly row: Json;
@@ -24,107 +32,146 @@ interface Candidate {
   rank: number;
 }
 
-interface Partition {
-  candidates: Candidate[];
+class Partition implements PartitionToFill {
+  candidates: Candidate[] = [];
   /** Once so many have gathered, those of too great a rank are let go. */
   cutAt: number;
-  /** The last of those that are kept, once there are so many that what comes after it has too great a rank. */
-  last: Candidate | undefined;
+  /** The first key of the last of those that are kept, once there are so many that what comes after it has too great a rank. */
+  bound: Bound = noBound;
+
+  constructor(cutAt: number) {
+    this.cutAt = cutAt;
+  }
 }
 
 /** Holds of each partition little more than the rows that are kept in the end. */
-// eslint-disable-next-line max-lines-per-function -- what is held between two batches is shared by its steps
-export const rankBest: Operator<Rank & { readonly atMost: number }> = function* (step, runtime, meter) {
-  const { context, watch, meter: runMeter } = runtime;
-  const reader = new OrderReader(step.keys);
-  const numbers = new Partitions(step);
-  const partitions: Partition[] = [];
-  const ownedByRow = ownedBytes(step.input);
-  const ownedByKeys = step.keys.map(({ expression }) => (expression.kind === 'path' ? undefined : ownedByValue(expression, step.input)));
-  const firstCut = step.atMost * 2 + 32;
-  let held = 0;
-  let arrival = 0;
-
-  const compare = (a: Candidate, b: Candidate): number => {
-    for (let k = 0; k < a.keys.length; k++) {
-      const order = reader.compare(k, a.keys[k], b.keys[k]);
-      if (order !== 0) return order;
+export const bestOfSegment = (segment: Segment): Operator<BestRank> =>
+  function* (step, runtime, meter) {
+    const { meter: runMeter } = runtime;
+    const best = new Best(step, runtime, meter);
+    const taking = {
+      into: best,
+      hold: () => runMeter.hold(meter, best.held - meter.held),
+      given: () => stillWorking,
+      settling: () => (best.full.length > 0 ? best.cutFull() : undefined),
+    };
+    yield* driven(step, segment, compiledBest(step, segment), taking, runtime);
+    const all = yield* best.chosen();
+    all.sort((a, b) => a.arrival - b.arrival);
+    const place = placeAt(step.target);
+    const most = Math.min(largestBatch, runtime.batchRows);
+    for (let from = 0; from < all.length; from += most) {
+      const part = all.slice(from, from + most);
+      runMeter.hold(meter, -part.reduce((sum, { bytes }) => sum + bytes, 0));
+      yield { rows: part.map((one) => place(one.row, one.rank)), positions: part.map((one) => one.position) };
     }
-    return 0;
+    runMeter.hold(meter, -meter.held);
   };
-  /** The candidates of a partition, best first; ties by insertion order. */
-  const sorted = function* ({ candidates }: Partition): Generator<Batch, readonly Candidate[]> {
-    if (candidates.length <= few) return [...candidates].sort((a, b) => compare(a, b) || a.position - b.position || a.arrival - b.arrival);
-    const columns = step.keys.map(({ direction, nulls }, k) => ({ values: candidates.map(({ keys }) => keys[k]), direction, nulls }));
-    const places = ['position', 'arrival'] as const;
-    const byPlace = places.map((place) => ({ values: candidates.map((one) => one[place]), direction: 'asc', nulls: 'last' }) as const);
-    const order = yield* sortedInSteps([...columns, ...byPlace], { count: candidates.length, step }, runtime, meter);
-    return Array.from(order, (i) => candidates[i]!);
-  };
-  const cut = function* (partition: Partition): Generator<Batch> {
-    const inOrder = yield* sorted(partition);
+
+/** The candidates of all partitions. */
+class Best implements BestToFill {
+  readonly partitionOf: (...keys: Value[]) => Partition;
+  /** Those that have so many candidates that they are to be cut. */
+  full: Partition[] = [];
+  private readonly step: BestRank;
+  private readonly runtime: Runtime;
+  private readonly meter: StepMeter;
+  private readonly reader: OrderReader;
+  private readonly numbers: TupleNumbers;
+  private readonly partitions: Partition[] = [];
+  private readonly ownedByRow: (row: Json) => number;
+  private readonly ownedByKeys: readonly (((key: Json) => number) | undefined)[];
+  private readonly firstCut: number;
+  private heldByCandidates = 0;
+  private arrival = 0;
+
+  constructor(step: BestRank, runtime: Runtime, meter: StepMeter) {
+    const { keys, partition, input } = step;
+    this.step = step;
+    this.runtime = runtime;
+    this.meter = meter;
+    this.reader = new OrderReader(keys);
+    this.numbers = new TupleNumbers(partition.map((expression) => ownedByValue(expression, input)));
+    this.ownedByRow = ownedBytes(input);
+    this.ownedByKeys = keys.map(({ expression }) => (expression.kind === 'path' ? undefined : ownedByValue(expression, input)));
+    this.firstCut = step.atMost * 2 + 4;
+    this.partitionOf = this.finder(partition.length);
+  }
+
+  /** Bytes. */
+  get held(): number {
+    return this.heldByCandidates + this.numbers.held;
+  }
+
+  private finder(keys: number): (...keys: Value[]) => Partition {
+    const { numberOf } = this.numbers;
+    const at = (number: number): Partition => (this.partitions[number] ??= new Partition(this.firstCut));
+    // Without a list being made for each row where there is one key, or none.
+    if (keys < 2) return (key) => at(numberOf(key));
+    return (...all) => at(numberOf(...all));
+  }
+
+  take(partition: Partition, row: Json, position: number, keys: readonly Value[]): void {
+    let bytes = heldPerCandidate + this.ownedByRow(row);
+    for (let k = 0; k < keys.length; k++) if (keys[k] !== undefined) bytes += this.ownedByKeys[k]?.(keys[k]!) ?? 0;
+    this.heldByCandidates += bytes;
+    partition.candidates.push({ row, position, arrival: this.arrival++, keys, bytes, rank: 0 });
+    if (partition.candidates.length === partition.cutAt) this.full.push(partition);
+  }
+
+  *cutFull(): Rows {
+    const { full } = this;
+    this.full = [];
+    for (const partition of full) yield* this.cut(partition);
+  }
+
+  /** The candidates that are left in the end, partition by partition. */
+  *chosen(): Generator<Batch, Candidate[]> {
+    const all: Candidate[] = [];
+    for (const [n, partition] of this.partitions.entries()) {
+      yield* this.cut(partition);
+      for (const one of partition.candidates) all.push(one);
+      if (n % 256 !== 255) continue;
+      this.runtime.watch.look(this.step);
+      yield stillWorking;
+    }
+    return all;
+  }
+
+  private *cut(partition: Partition): Generator<Batch> {
+    const { step } = this;
+    const inOrder = yield* this.sorted(partition);
     inOrder.forEach((one, i) => {
       const before = inOrder[i - 1]!;
-      one.rank = nextRank(step, before?.rank ?? 0, i + 1, i > 0 && compare(before, one) === 0);
+      one.rank = nextRank(step, before?.rank ?? 0, i + 1, i > 0 && this.compare(before, one) === 0);
     });
-    for (const one of partition.candidates) held -= one.bytes;
+    for (const one of partition.candidates) this.heldByCandidates -= one.bytes;
     partition.candidates = inOrder.filter((one) => one.rank <= step.atMost);
-    for (const one of partition.candidates) held += one.bytes;
+    for (const one of partition.candidates) this.heldByCandidates += one.bytes;
     const last = partition.candidates.at(-1);
     // Ranks that leave no gaps count values, and others rows.
     const isFull = step.ranking === 'denseRank' ? last?.rank === step.atMost : partition.candidates.length >= step.atMost;
-    partition.last = isFull ? last : undefined;
-    partition.cutAt = Math.max(firstCut, partition.candidates.length * 2);
-  };
+    partition.bound = isFull && last !== undefined ? boundAt(last.keys[0]) : noBound;
+    partition.cutAt = Math.max(this.firstCut, partition.candidates.length * 2);
+  }
 
-  /**
-   * Takes rows of a batch until a partition has so many candidates that it is to be cut. The loop over rows has no place where it
-   * is left and come back to: it costs much more with one.
-   * @returns how many rows have been looked at, and the partition that is to be cut
-   */
-  const take = ({ rows, positions }: Batch, from: number): { next: number; full: Partition | undefined } => {
-    for (let i = from; i < rows.length; i++) {
-      const row = rows[i]!;
-      const partition = (partitions[numbers.numberOf(row, context)] ??= { candidates: [], cutAt: firstCut, last: undefined });
-      const first = reader.evaluators[0]!(row, context);
-      // It comes after as many as are kept.
-      if (partition.last !== undefined && reader.compare(0, first, partition.last.keys[0]) > 0) continue;
-      const keys = reader.evaluators.map((evaluate, k) => (k === 0 ? first : evaluate(row, context)));
-      let bytes = heldPerCandidate + ownedByRow(row);
-      keys.forEach((value, k) => {
-        if (value !== undefined) bytes += ownedByKeys[k]?.(value) ?? 0;
-      });
-      held += bytes;
-      partition.candidates.push({ row, position: positions[i]!, arrival: arrival++, keys, bytes, rank: 0 });
-      if (partition.candidates.length >= partition.cutAt) return { next: i + 1, full: partition };
+  private compare(a: Candidate, b: Candidate): number {
+    for (let k = 0; k < a.keys.length; k++) {
+      const order = this.reader.compare(k, a.keys[k], b.keys[k]);
+      if (order !== 0) return order;
     }
-    return { next: rows.length, full: undefined };
-  };
-  for (const batch of pulled(step.input, runtime, meter)) {
-    for (let from = 0; from < batch.rows.length;) {
-      const { next, full } = take(batch, from);
-      from = next;
-      if (full !== undefined) yield* cut(full);
-    }
-    runMeter.hold(meter, held + numbers.held - meter.held);
-    watch.look(step);
-    yield stillWorking;
+    return 0;
   }
-  const all: Candidate[] = [];
-  for (const [n, partition] of partitions.entries()) {
-    yield* cut(partition);
-    for (const one of partition.candidates) all.push(one);
-    if (n % 256 !== 255) continue;
-    watch.look(step);
-    yield stillWorking;
+
+  /** The candidates of a partition, best first; ties by insertion order. */
+  private *sorted({ candidates }: Partition): Generator<Batch, readonly Candidate[]> {
+    const { step } = this;
+    if (candidates.length <= few)
+      return [...candidates].sort((a, b) => this.compare(a, b) || a.position - b.position || a.arrival - b.arrival);
+    const columns = step.keys.map(({ direction, nulls }, k) => ({ values: candidates.map(({ keys }) => keys[k]), direction, nulls }));
+    const places = ['position', 'arrival'] as const;
+    const byPlace = places.map((place) => ({ values: candidates.map((one) => one[place]), direction: 'asc', nulls: 'last' }) as const);
+    const order = yield* sortedInSteps([...columns, ...byPlace], { count: candidates.length, step }, this.runtime, this.meter);
+    return Array.from(order, (i) => candidates[i]!);
   }
-  all.sort((a, b) => a.arrival - b.arrival);
-  const place = placeAt(step.target);
-  const most = Math.min(largestBatch, runtime.batchRows);
-  for (let from = 0; from < all.length; from += most) {
-    const part = all.slice(from, from + most);
-    runMeter.hold(meter, -part.reduce((sum, { bytes }) => sum + bytes, 0));
-    yield { rows: part.map((one) => place(one.row, one.rank)), positions: part.map((one) => one.position) };
-  }
-  runMeter.hold(meter, -meter.held);
-};
+}

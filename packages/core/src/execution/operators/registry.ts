@@ -2,11 +2,12 @@ import type { PhysicalStep, StepKind } from '../../planner/physical.ts';
 import type { Operator } from '../runtime.ts';
 import { fullScan } from './fullScan.ts';
 import { rowsOfSegment } from '../segments/rowsEnd.ts';
-import type { Segments } from '../segments/segment.ts';
-import { isRowStep, type RowStepKind } from '../segments/steps/registry.ts';
+import { isEnd, type EndStep, type Segment, type Segments } from '../segments/segment.ts';
+import type { RowStepKind } from '../segments/steps/registry.ts';
 import { groupOfSegment } from './group.ts';
 import { indexJoin } from './indexJoin.ts';
-import { rank } from './rank.ts';
+import { rankAll as rank } from './rankAll.ts';
+import { bestOfSegment } from './rankBest.ts';
 import { indexAggregate } from './indexAggregate.ts';
 import { indexScan } from './indexScan.ts';
 import { indexSetScan } from './indexSetScan.ts';
@@ -15,10 +16,10 @@ import { positionsScan } from './positionsScan.ts';
 import { limit, offset } from './rowCount.ts';
 import { sample } from './sample.ts';
 import { sort } from './sort.ts';
-import { topNSort } from './topNSort.ts';
+import { topNOfSegment } from './topNSort.ts';
 
 /** Steps whose rows are one loop with what is below them have no operator of their own. */
-type OwnKind = Exclude<StepKind, RowStepKind | 'group'>;
+type OwnKind = Exclude<StepKind, RowStepKind | 'group' | 'topNSort'>;
 type Registry = { readonly [K in OwnKind]: Operator<Extract<PhysicalStep, { kind: K }>> };
 
 const operators: Registry = {
@@ -29,7 +30,6 @@ const operators: Registry = {
   indexAggregate,
   sort,
   partialSort,
-  topNSort,
   offset,
   limit,
   sample,
@@ -37,10 +37,20 @@ const operators: Registry = {
   rank,
 };
 
+/** Those whose rows come out of a loop. */
+function ofSegment(step: PhysicalStep, segment: Segment): Operator<PhysicalStep> {
+  if (!isEnd(step)) return rowsOfSegment(segment);
+  const ends: { readonly [K in EndStep['kind']]: Operator<Extract<EndStep, { kind: K }>> } = {
+    group: groupOfSegment(segment),
+    topNSort: topNOfSegment(segment),
+    rank: bestOfSegment(segment),
+  };
+  return ends[step.kind] as unknown as Operator<PhysicalStep>;
+}
+
 /** The operator of a step; the registry's type has paired them already. */
 export function operatorOf(step: PhysicalStep, segments: Segments): Operator<PhysicalStep> {
-  if (step.kind !== 'group' && !isRowStep(step)) return operators[step.kind] as unknown as Operator<PhysicalStep>;
   const segment = segments.get(step);
-  if (segment === undefined) throw new Error(`${step.kind} stands in no segment`);
-  return step.kind === 'group' ? (groupOfSegment(segment) as Operator<PhysicalStep>) : rowsOfSegment(segment);
+  if (segment !== undefined) return ofSegment(step, segment);
+  return operators[step.kind as OwnKind] as unknown as Operator<PhysicalStep>;
 }

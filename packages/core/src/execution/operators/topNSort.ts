@@ -1,10 +1,15 @@
-import type { Json, Value } from '../../values/json.ts';
 import type { TopNSort } from '../../planner/physical.ts';
 import type { OrderColumn } from '../../values/orderInSteps.ts';
-import { stillWorking, type Batch } from '../batch.ts';
-import { byPosition, heldPerKey, heldPerRow, heldWhileSorting, isAscending, OrderReader } from '../orderKeys.ts';
+import type { Json, Value } from '../../values/json.ts';
+import { stillWorking, type Rows } from '../batch.ts';
+import type { StepMeter } from '../meter.ts';
+import { byPosition, heldPerKey, heldPerRow, heldWhileSorting, isAscending } from '../orderKeys.ts';
 import { ownedBytes, ownedByValue } from '../ownership.ts';
-import { pulled, type Operator } from '../runtime.ts';
+import type { Operator, Runtime } from '../runtime.ts';
+import { boundAt, noBound, type Bound } from '../segments/bound.ts';
+import { driven } from '../segments/drive.ts';
+import type { Segment } from '../segments/segment.ts';
+import { compiledTopN, type TopToFill } from '../segments/topNEnd.ts';
 import { sortedInSteps } from '../sorting.ts';
 
 interface Kept {
@@ -21,67 +26,76 @@ const heldPerCandidate = 120;
  * Holds the N first rows alone: candidates are gathered up to twice N, then cut to N, and from then on a row
  * that comes after the last of those is passed over at once.
  */
-// eslint-disable-next-line max-lines-per-function -- what is held between two batches is shared by its steps
-export const topNSort: Operator<TopNSort> = function* (step, runtime, meter) {
-  const { context, watch, meter: runMeter } = runtime;
-  const reader = new OrderReader(step.keys);
-  const ownedByRow = ownedBytes(step.input);
-  const ownedByKeys = step.keys.map(({ expression }) => (expression.kind === 'path' ? () => 0 : ownedByValue(expression, step.input)));
-  const gather = Math.max(2 * step.count, step.count + 512);
-  let kept: Kept[] = [];
-  let last: Kept | undefined;
-  const cut = function* () {
+export const topNOfSegment = (segment: Segment): Operator<TopNSort> =>
+  function* (step, runtime, meter) {
+    const top = new Top(step);
+    const { meter: runMeter } = runtime;
+    const taking = {
+      into: top,
+      hold: () => runMeter.hold(meter, top.held - meter.held),
+      given: () => stillWorking,
+      settling: () => (top.isFull ? top.cut(runtime, meter) : undefined),
+    };
+    yield* driven(step, segment, compiledTopN(step, segment), taking, runtime);
+    yield* top.cut(runtime, meter);
+    const most = runtime.batchRows;
+    const ownedByRow = ownedBytes(step.input);
+    const { kept } = top;
+    for (let from = 0; from < kept.length; from += most) {
+      const part = kept.slice(from, from + most);
+      runMeter.hold(meter, -part.reduce((sum, { row }) => sum + ownedByRow(row), 0));
+      yield { rows: part.map(({ row }) => row), positions: part.map(({ position }) => position) };
+    }
+    runMeter.hold(meter, -meter.held);
+  };
+
+/** The candidates for the first rows of an order. */
+class Top implements TopToFill {
+  kept: readonly Kept[] = [];
+  bound: Bound = noBound;
+  /** Bytes. */
+  held = 0;
+  private candidates: Kept[] = [];
+  private readonly step: TopNSort;
+  private readonly gather: number;
+  private readonly ownedByRow: (row: Json) => number;
+  private readonly ownedByKeys: readonly ((key: Json) => number)[];
+
+  constructor(step: TopNSort) {
+    const { count, keys, input } = step;
+    this.step = step;
+    this.gather = Math.max(2 * count, count + 512);
+    this.ownedByRow = ownedBytes(input);
+    this.ownedByKeys = keys.map(({ expression }) => (expression.kind === 'path' ? () => 0 : ownedByValue(expression, input)));
+  }
+
+  get isFull(): boolean {
+    return this.candidates.length >= this.gather;
+  }
+
+  take(row: Json, position: number, keys: readonly Value[]): void {
+    let bytes = heldPerRow + heldPerCandidate + this.ownedByRow(row);
+    for (let k = 0; k < keys.length; k++) bytes += heldPerKey + (keys[k] === undefined ? 0 : this.ownedByKeys[k]!(keys[k]!));
+    this.candidates.push({ row, position, keys, bytes });
+    this.held += bytes;
+  }
+
+  /** Lets go of all but the first rows. */
+  *cut(runtime: Runtime, meter: StepMeter): Rows {
+    const { step, candidates } = this;
     const columns: OrderColumn[] = step.keys.map(({ direction, nulls }, k) => ({
-      values: kept.map(({ keys }) => keys[k]),
+      values: candidates.map(({ keys }) => keys[k]),
       direction,
       nulls,
     }));
-    const places = kept.map(({ position }) => position);
+    const places = candidates.map(({ position }) => position);
     if (!isAscending(places)) columns.push(byPosition(places));
-    const order = yield* sortedInSteps(columns, { count: kept.length, step, heldEach: heldPerRow + heldWhileSorting }, runtime, meter);
-    kept = Array.from(order.subarray(0, step.count), (i) => kept[i]!);
-    if (kept.length === step.count) last = kept[step.count - 1];
-    runMeter.hold(meter, kept.reduce((sum, one) => sum + one.bytes, 0) - meter.held);
-  };
-  let gathered = 0;
-  /**
-   * Takes rows of a batch until there are enough candidates. The loop over rows has no place where it is left and come back to:
-   * it costs twice as much with one.
-   * @returns how many rows have been looked at
-   */
-  const take = ({ rows, positions }: Batch, from: number): number => {
-    const evaluate = reader.evaluators[0]!;
-    for (let i = from; i < rows.length; i++) {
-      const row = rows[i]!;
-      const first = evaluate(row, context);
-      if (last !== undefined && reader.compare(0, first, last.keys[0]) > 0) continue;
-      const keys = reader.evaluators.map((further, k) => (k === 0 ? first : further(row, context)));
-      const size = keys.reduce<number>(
-        (sum, key, k) => sum + heldPerKey + (key === undefined ? 0 : ownedByKeys[k]!(key)),
-        heldPerRow + heldPerCandidate + ownedByRow(row),
-      );
-      kept.push({ row, position: positions[i]!, keys, bytes: size });
-      gathered += size;
-      if (kept.length >= gather) return i + 1;
-    }
-    return rows.length;
-  };
-  for (const batch of pulled(step.input, runtime, meter)) {
-    for (let from = step.count > 0 ? 0 : batch.rows.length; from < batch.rows.length;) {
-      from = take(batch, from);
-      runMeter.hold(meter, gathered);
-      gathered = 0;
-      if (kept.length >= gather) yield* cut();
-    }
-    watch.look(step);
-    yield stillWorking;
+    const sorting = { count: candidates.length, step, heldEach: heldPerRow + heldWhileSorting };
+    const order = yield* sortedInSteps(columns, sorting, runtime, meter);
+    this.candidates = Array.from(order.subarray(0, step.count), (i) => candidates[i]!);
+    this.kept = this.candidates;
+    if (this.kept.length === step.count) this.bound = boundAt(this.kept.at(-1)?.keys[0]);
+    this.held = this.kept.reduce((sum, one) => sum + one.bytes, 0);
+    runtime.meter.hold(meter, this.held - meter.held);
   }
-  yield* cut();
-  const most = runtime.batchRows;
-  for (let from = 0; from < kept.length; from += most) {
-    const part = kept.slice(from, from + most);
-    runMeter.hold(meter, -part.reduce((sum, { row }) => sum + ownedByRow(row), 0));
-    yield { rows: part.map(({ row }) => row), positions: part.map(({ position }) => position) };
-  }
-  runMeter.hold(meter, -meter.held);
-};
+}

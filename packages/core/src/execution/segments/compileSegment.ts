@@ -8,7 +8,7 @@ import type { StepMeter } from '../meter.ts';
 import type { JoinTable } from './joinTable.ts';
 import { Loop } from './loop.ts';
 import type { Settled } from './rowStep.ts';
-import type { Segment } from './segment.ts';
+import { isEnd, type Segment } from './segment.ts';
 import { emitConditions } from './steps/filter.ts';
 import { rowStepOf } from './steps/registry.ts';
 
@@ -128,5 +128,5 @@ export function settle<T>(
     if (step !== end) meter.rowsOut = before;
     settled(counts, meter);
   }
-  if (before !== undefined && end.kind === 'group') meterOf(end).rowsIn = before;
+  if (before !== undefined && isEnd(end)) meterOf(end).rowsIn = before;
 }

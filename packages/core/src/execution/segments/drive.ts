@@ -15,6 +15,8 @@ export interface Taking<T> {
   readonly hold: () => void;
   /** What goes on of what was taken in. */
   readonly given: () => Batch;
+  /** Puts what was taken in in order, where that is due. */
+  readonly settling?: () => Rows | undefined;
   /** Is told what has been counted. */
   readonly settled?: (counts: Float64Array) => void;
 }
@@ -49,6 +51,8 @@ export function* driven<T>(end: PhysicalStep, segment: Segment, compiled: Compil
       settle(compiled, counts, end, meterOf);
       taking.settled?.(counts);
       look();
+      const settling = taking.settling?.();
+      if (settling !== undefined) yield* settling;
       // Nothing is no reason to stop where there is more to go through at once.
       const given = taking.given();
       if (given.rows.length > 0 || given.left) yield given;

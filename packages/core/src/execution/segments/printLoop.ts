@@ -1,9 +1,11 @@
 import type { Site } from '../../expressions/context.ts';
 import type { PhysicalPlan, PhysicalStep } from '../../planner/physical.ts';
+import { compiledBest } from './bestEnd.ts';
 import type { CompiledSegment } from './compileSegment.ts';
 import { compiledGroup } from './groupEnd.ts';
 import { compiledRows } from './rowsEnd.ts';
-import { segmentsOf, type Segment } from './segment.ts';
+import { isEnd, segmentsOf, type Segment } from './segment.ts';
+import { compiledTopN } from './topNEnd.ts';
 
 /** One loop of a plan: the steps that it does, the lowest first, and its text. */
 export interface PrintedLoop {
@@ -20,16 +22,31 @@ export interface PrintedLoop {
 export function printedLoops(plan: PhysicalPlan, told: (site: Site) => string): PrintedLoop[] {
   return [...segmentsOf(plan, true)].reverse().map(([end, segment]) => ({
     steps: stepsOf(end, segment),
-    text: printed(end.kind === 'group' ? compiledGroup(end, segment).compiled : compiledRows(end, segment, false), end, told),
+    text: printed(compiledFor(end, segment), end, told),
   }));
 }
 
+/** What each loop is called, by where its rows go. */
+const names = { group: 'intoGroups', topNSort: 'intoTheFirst', rank: 'intoTheBest' } as const;
+
+function compiledFor(end: PhysicalStep, segment: Segment): CompiledSegment<never> {
+  if (!isEnd(end)) return compiledRows(end, segment, false);
+  switch (end.kind) {
+    case 'group':
+      return compiledGroup(end, segment).compiled;
+    case 'topNSort':
+      return compiledTopN(end, segment);
+    case 'rank':
+      return compiledBest(end, segment);
+  }
+}
+
 function stepsOf(end: PhysicalStep, { scan, steps }: Segment): PhysicalStep[] {
-  return [...(scan === undefined ? [] : [scan]), ...steps, ...(end.kind === 'group' ? [end] : [])];
+  return [...(scan === undefined ? [] : [scan]), ...steps, ...(isEnd(end) ? [end] : [])];
 }
 
 function printed({ source, data }: CompiledSegment<never>, end: PhysicalStep, told: (site: Site) => string): string {
-  const name = end.kind === 'group' ? 'intoGroups' : 'rowsOut';
+  const name = isEnd(end) ? names[end.kind] : 'rowsOut';
   const notes = data.flatMap((value, i) => (isSite(value) ? [`// site${i}: where ${told(value)} is noted to give nothing`] : []));
   const readable = source.replace(/\bk(\d+)\b/g, (_, at: string) => shown(data[Number(at)], at));
   return [`function ${name}(rows, positions, stretch, handed, context) {`, ...indented(readable), '}', ...notes].join('\n');

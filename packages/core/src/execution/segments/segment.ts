@@ -1,4 +1,13 @@
-import { inputsOf, type FullScan, type PhysicalPlan, type PhysicalStep, type StepKind } from '../../planner/physical.ts';
+import {
+  inputsOf,
+  type FullScan,
+  type Group,
+  type PhysicalPlan,
+  type PhysicalStep,
+  type Rank,
+  type StepKind,
+  type TopNSort,
+} from '../../planner/physical.ts';
 import { isRowStep, rowStepOf, type RowStepOf } from './steps/registry.ts';
 
 /**
@@ -12,6 +21,13 @@ export interface Segment {
   readonly steps: readonly RowStepOf[];
   /** Whether a row may become many. */
   readonly multiplies: boolean;
+}
+
+/** Steps that take the rows of a loop in, one at a time: they stand at its end. */
+export type EndStep = Group | TopNSort | (Rank & { readonly atMost: number });
+
+export function isEnd(step: PhysicalStep): step is EndStep {
+  return step.kind === 'group' || step.kind === 'topNSort' || (step.kind === 'rank' && step.atMost !== undefined);
 }
 
 /** Steps that take in all their rows before they give one: nothing above makes what is below them end early. */
@@ -39,7 +55,7 @@ function cutAt(root: PhysicalStep, fused: boolean): Segments {
   const segments = new Map<PhysicalStep, Segment>();
   const cut = (step: PhysicalStep, mayStop: boolean): void => {
     const stops = step.kind === 'limit' || (mayStop && !takesAll.has(step.kind));
-    if (isRowStep(step) || step.kind === 'group') {
+    if (isRowStep(step) || isEnd(step)) {
       const segment = segmentAt(step, fused && !stops);
       segments.set(step, segment);
       for (const one of segment.steps) if (one.kind === 'hashJoin') cut(one.partners, false);
@@ -55,9 +71,9 @@ function cutAt(root: PhysicalStep, fused: boolean): Segments {
 function segmentAt(end: PhysicalStep, fused: boolean): Segment {
   const steps: RowStepOf[] = [];
   let source: PhysicalStep = end;
-  if (end.kind === 'group') source = end.input;
+  if (isEnd(end)) source = end.input;
   let multiplied = false;
-  while (isRowStep(source) && (fused || (steps.length === 0 && end.kind !== 'group'))) {
+  while (isRowStep(source) && (fused || (steps.length === 0 && !isEnd(end)))) {
     const { multiplies } = rowStepOf(source);
     if (multiplies && multiplied && end.kind !== 'group') break;
     multiplied ||= multiplies;

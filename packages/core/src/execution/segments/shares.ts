@@ -1,7 +1,7 @@
 import type { PhysicalStep } from '../../planner/physical.ts';
 import { costs } from '../../planner/cost.ts';
 import { SharedTime, type Meter, type StepMeter } from '../meter.ts';
-import type { Segment } from './segment.ts';
+import { isEnd, type EndStep, type Segment } from './segment.ts';
 import type { RowStepKind } from './steps/registry.ts';
 
 type Work = (meter: StepMeter, step: PhysicalStep) => number;
@@ -12,7 +12,7 @@ const joined: Work = ({ rowsIn, rowsOut, held }) => rowsIn * costs.probedRow + r
 const heldPerPartner = 80;
 
 /** What each kind of step does in a loop, in units of looking at a document. */
-const works: { readonly [K in RowStepKind | 'group' | 'fullScan']: Work } = {
+const works: { readonly [K in RowStepKind | EndStep['kind'] | 'fullScan']: Work } = {
   fullScan: (meter, step) => meter.documentsRead + tested(meter, step),
   filter: tested,
   compute: ({ rowsIn }, step) => rowsIn * (step.kind === 'compute' ? step.assignments.length : 1),
@@ -20,6 +20,8 @@ const works: { readonly [K in RowStepKind | 'group' | 'fullScan']: Work } = {
   omit: ({ rowsIn }) => rowsIn * 2,
   unnest: ({ rowsIn, rowsOut }) => rowsIn + rowsOut,
   hashJoin: joined,
+  topNSort: ({ rowsIn }) => rowsIn * costs.topNRow,
+  rank: ({ rowsIn }) => rowsIn * costs.topNRow,
   group: ({ rowsIn, inner }, step) => {
     const taken = Math.max(rowsIn, ...inner.values());
     return taken * costs.groupedRow * (step.kind === 'group' ? 1 + step.measures.length : 1);
@@ -28,13 +30,13 @@ const works: { readonly [K in RowStepKind | 'group' | 'fullScan']: Work } = {
 
 /** Has the steps of a loop share its time. One alone has all of it. */
 export function sharedTime({ scan, steps }: Segment, end: PhysicalStep, meter: Meter): void {
-  const all: readonly PhysicalStep[] = [...(scan === undefined ? [] : [scan]), ...steps, ...(end.kind === 'group' ? [end] : [])];
+  const all: readonly PhysicalStep[] = [...(scan === undefined ? [] : [scan]), ...steps, ...(isEnd(end) ? [end] : [])];
   if (all.length < 2) return;
   const shared = new SharedTime();
   for (const step of all) {
     const own = meter.of(step);
     // Rows are made where they leave.
-    const leaving = (): number => (step === end && end.kind !== 'group' && end.kind !== 'filter' ? own.rowsOut * (costs.madeRow / 2) : 0);
+    const leaving = (): number => (step === end && !isEnd(end) && end.kind !== 'filter' ? own.rowsOut * (costs.madeRow / 2) : 0);
     shared.add(own, () => works[step.kind as keyof typeof works](own, step) + leaving());
   }
 }

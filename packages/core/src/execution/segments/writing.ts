@@ -1,7 +1,7 @@
 import type { Context, Site } from '../../expressions/context.ts';
 import type { Atom } from '../../expressions/emitter.ts';
 import { Slots } from '../../expressions/slots.ts';
-import { internalized, isPlainName } from '../../values/fields.ts';
+import { internalized, isPlainOfObjects } from '../../values/fields.ts';
 import { isObject, type Json, type Value } from '../../values/json.ts';
 import { assigned } from '../placing.ts';
 import type { Loop } from './loop.ts';
@@ -29,7 +29,7 @@ export function emitWrite(loop: Loop, row: Slots, target: readonly string[], val
   const { emitter } = loop;
   const [name] = target as readonly [string, ...string[]];
   const told = site === undefined ? 'undefined' : emitter.constant(site);
-  if (!isPlainName(name)) {
+  if (!isPlainOfObjects(name)) {
     const write = `${emitter.constant(writeAt)}(${row.object(emitter)}, ${emitter.constant(target)}, ${value}, ${told}, context)`;
     return emitRow(loop, write);
   }

@@ -2,7 +2,7 @@ import { emitCondition, emitValue } from '../../../expressions/emit.ts';
 import type { Atom } from '../../../expressions/emitter.ts';
 import type { Slots } from '../../../expressions/slots.ts';
 import type { HashJoin, JoinMatch } from '../../../planner/physical.ts';
-import { isPlainName } from '../../../values/fields.ts';
+import { isPlainOfObjects } from '../../../values/fields.ts';
 import { variablesOf, type Loop } from '../loop.ts';
 import type { RowStep } from '../rowStep.ts';
 import { emitWrite } from '../writing.ts';
@@ -20,7 +20,7 @@ export const hashJoin: RowStep<HashJoin> = {
     const { emitter } = loop;
     const counters = { none: loop.counter(), one: loop.counter(), several: loop.counter() };
     const placed = (partner: Atom): Slots => {
-      const kept = match.used?.every(isPlainName) && match.target.length === 1 ? row.only(match.used) : row;
+      const kept = match.used?.every(isPlainOfObjects) && match.target.length === 1 ? row.only(match.used) : row;
       return emitWrite(loop, kept, match.target, partner);
     };
     const met = emitter.variable('0');

@@ -1,7 +1,7 @@
 import { once } from '../../../expressions/once.ts';
 import type { Segment } from '../../../language/tree.ts';
 import type { Omit } from '../../../planner/physical.ts';
-import { isPlainName } from '../../../values/fields.ts';
+import { isPlainOfObjects } from '../../../values/fields.ts';
 import type { Json, Value } from '../../../values/json.ts';
 import { without } from '../../omitting.ts';
 import { nothingSettled, type RowStep } from '../rowStep.ts';
@@ -47,5 +47,5 @@ const cutsOf = once((paths: Omit['paths']) => {
 function firstName(segments: readonly Segment[]): string | undefined {
   const [first] = segments;
   const [selector] = first?.selectors ?? [];
-  return selector?.kind === 'name' && first?.selectors.length === 1 && isPlainName(selector.name) ? selector.name : undefined;
+  return selector?.kind === 'name' && first?.selectors.length === 1 && isPlainOfObjects(selector.name) ? selector.name : undefined;
 }

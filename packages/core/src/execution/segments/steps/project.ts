@@ -2,7 +2,7 @@ import { emitValue } from '../../../expressions/emit.ts';
 import { once } from '../../../expressions/once.ts';
 import { Slots } from '../../../expressions/slots.ts';
 import type { Project } from '../../../planner/physical.ts';
-import { isPlainName, readField, writeField } from '../../../values/fields.ts';
+import { isPlainOfObjects, readField, writeField } from '../../../values/fields.ts';
 import { isObject, type Json, type JsonObject, type Value } from '../../../values/json.ts';
 import { variablesOf } from '../loop.ts';
 import { nothingSettled, type RowStep } from '../rowStep.ts';
@@ -16,7 +16,7 @@ export const project: RowStep<Project> = {
     const values = items.map(({ expression }) => emitValue(emitter, expression, variablesOf(row)));
     const names = [...new Set(items.map(({ target }) => target[0]!))];
     const makers = makersOf(items);
-    if (!names.every(isPlainName)) {
+    if (!names.every(isPlainOfObjects)) {
       body(emitRow(loop, `${emitter.constant(makers.whole)}(${values.join(', ')})`));
       return nothingSettled;
     }

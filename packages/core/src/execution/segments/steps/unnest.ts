@@ -1,6 +1,6 @@
 import { emitValue } from '../../../expressions/emit.ts';
 import type { Unnest } from '../../../planner/physical.ts';
-import { isPlainName } from '../../../values/fields.ts';
+import { isPlainOfObjects } from '../../../values/fields.ts';
 import { variablesOf } from '../loop.ts';
 import { nothingSettled, type RowStep } from '../rowStep.ts';
 import { emitWrite } from '../writing.ts';
@@ -19,7 +19,7 @@ export const unnest: RowStep<Unnest> = {
     emitter.block(`for (let ${at} = 0; ${at} < ${count}; ${at}++)`, () => {
       loop.worked();
       const element = emitter.variable(`${list}[${at}]`);
-      const kept = used?.every(isPlainName) && target.length === 1 ? row.only(used) : row;
+      const kept = used?.every(isPlainOfObjects) && target.length === 1 ? row.only(used) : row;
       const placed = emitWrite(loop, kept, target, element);
       if (position === undefined) body(placed);
       else body(emitWrite(loop, placed, position, keepEmpty ? emitter.variable(`${list}.length === 0 ? undefined : ${at}`) : at));
