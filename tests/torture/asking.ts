@@ -28,7 +28,7 @@ export function newTally(): Tally {
 type Rule = NonNullable<QueryRequest['withoutRules']>[number];
 type Way = Exclude<NonNullable<QueryRequest['ways']>, readonly unknown[]>;
 
-const rules: readonly Rule[] = ['where moved up', 'order moved up', 'limit moved up', 'order dropped', 'unused fields dropped', 'used fields alone', 'unnest joined to group', 'index-only']; // prettier-ignore
+const rules: readonly Rule[] = ['where moved up', 'order moved up', 'limit moved up', 'order dropped', 'offset counted', 'unused fields dropped', 'used fields alone', 'unnest joined to group', 'index-only']; // prettier-ignore
 const ways: readonly Way[] = ['full scan', 'index', 'index order', 'index only', 'union', 'intersection', 'aggregate', 'early order']; // prettier-ignore
 const open = { timeMs: 600_000, documentsRead: 1e12, memoryBytes: 1e12 };
 

@@ -273,6 +273,7 @@ test.each<RuleName>([
   'order moved up',
   'limit moved up',
   'order dropped',
+  'offset counted',
   'unused fields dropped',
   'used fields alone',
   'unnest joined to group',

@@ -54,14 +54,15 @@ export const describers: { readonly [K in StepKind]: Describe<Extract<PhysicalSt
     step: 'full scan',
     detail: `every document of ${collection}` + (condition === undefined ? '' : `, keeping those with ${say.expression(condition)}`),
   }),
-  indexScan: ({ collection, lookup, ranges, index, ordered, condition, covering }, { definitionOf, say }) => {
+  indexScan: ({ collection, lookup, ranges, index, ordered, skip, condition, covering }, { definitionOf, say }) => {
     const definition = definitionOf(collection, index);
     const asked = definition ? rangesText(definition, ranges) : '';
     const order =
       ordered === undefined ? '' : `${besideText(definition, ranges, ordered)}, in its order${ordered.backwards ? ' backwards' : ''}`;
     const rest = condition === undefined ? '' : `, keeping those with ${say.expression(condition)}`;
     const step = covering !== undefined ? 'index-only scan' : lookup ? 'index lookup' : 'index range scan';
-    return { step, detail: `${collection} by ${index}${asked}${order}${rest}` };
+    const after = skip === 0 ? '' : `, after ${rowsText(skip)} that are counted off`;
+    return { step, detail: `${collection} by ${index}${asked}${order}${after}${rest}` };
   },
   indexSetScan: ({ collection, combine, parts, condition }, { definitionOf, say }) => {
     const each = parts.map(({ index, ranges }) => {

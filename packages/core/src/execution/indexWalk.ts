@@ -1,26 +1,49 @@
 import type { OrderedIndex } from '../indexes/ordered/orderedIndex.ts';
-import type { IndexEntry } from '../indexes/ordered/sortedEntries.ts';
+import type { IndexEntry, IndexRange } from '../indexes/ordered/sortedEntries.ts';
 import type { OrderedWalk } from '../planner/physical.ts';
 import type { Value } from '../values/json.ts';
 import { compareValues } from '../values/order.ts';
 
-/** The positions of a walk in its order, in groups that tie in it; each group's positions ascend. */
-export function* positionsInOrder(index: OrderedIndex, walk: OrderedWalk): Generator<readonly number[]> {
-  const { ranges, end, backwards, together, empties } = walk;
-  if (empties?.place === 'first') yield emptyPositions(index, walk);
+/**
+ * The positions of a walk in its order, in groups that tie in it; each group's positions ascend.
+ * @param skip so many are passed over first; not of merged ranges
+ */
+export function* positionsInOrder(index: OrderedIndex, walk: OrderedWalk, skip = 0): Generator<readonly number[]> {
+  const { end, backwards, together, empties } = walk;
+  let left = skip;
+  if (empties?.place === 'first') {
+    const positions = emptyPositions(index, walk);
+    yield positions.slice(left);
+    left = Math.max(0, left - positions.length);
+  }
   if (together === 'merged') {
     for (const group of mergedGroups(index, walk)) yield group.map(({ position }) => position);
   } else {
-    for (const range of backwards ? ranges.toReversed() : ranges) yield* index.groups(range, end, backwards);
+    for (const { range, passed } of rangesAfter(index, walk, left)) yield* index.groups(range, end, backwards, passed);
+    left = Math.max(0, left - walk.ranges.reduce((sum, range) => sum + index.count(range), 0));
   }
-  if (empties?.place === 'last') yield emptyPositions(index, walk);
+  if (empties?.place === 'last') yield emptyPositions(index, walk).slice(left);
 }
 
 /** The entries of a walk without empties, as `positionsInOrder` has their positions. */
-export function* entriesInOrder(index: OrderedIndex, walk: OrderedWalk): Generator<readonly IndexEntry[]> {
-  const { ranges, end, backwards, together } = walk;
+export function* entriesInOrder(index: OrderedIndex, walk: OrderedWalk, skip = 0): Generator<readonly IndexEntry[]> {
+  const { end, backwards, together } = walk;
   if (together === 'merged') yield* mergedGroups(index, walk);
-  else for (const range of backwards ? ranges.toReversed() : ranges) yield* index.entryGroups(range, end, backwards);
+  else for (const { range, passed } of rangesAfter(index, walk, skip)) yield* index.entryGroups(range, end, backwards, passed);
+}
+
+/** The ranges of a walk in turn that are not passed over whole, and how many entries of each are. */
+function* rangesAfter(
+  index: OrderedIndex,
+  { ranges, backwards }: OrderedWalk,
+  skip: number,
+): Generator<{ readonly range: IndexRange; readonly passed: number }> {
+  let left = skip;
+  for (const range of backwards ? ranges.toReversed() : ranges) {
+    const count = left === 0 ? Infinity : index.count(range);
+    if (left < count) yield { range, passed: left };
+    left = Math.max(0, left - count);
+  }
 }
 
 function emptyPositions(index: OrderedIndex, { empties, end, backwards, nulls }: OrderedWalk): readonly number[] {

@@ -48,12 +48,14 @@ export function askedSource(stages: readonly PlannedStage[], lookup: SourceLooku
   const order = isStage(firstOf, 'order') ? firstOf : undefined;
   const conjuncts = wheres.flatMap(({ stage, id }) => conjunctsOf(stage.condition, id));
   const conditions = conjuncts.flatMap((conjunct) => keyConditionsOf(conjunct, constant));
+  const after = order === undefined ? following : following.slice(following.indexOf(order) + 1);
   const question: AccessQuestion = {
     conjuncts,
     conditions,
     alternatives: disjunctionsOf(conjuncts, conditions, constant),
     order: order?.stage.keys ?? [],
-    demand: about ?? demandOf(order === undefined ? following : following.slice(following.indexOf(order) + 1), countOf),
+    demand: about ?? demandOf(after, countOf),
+    skip: about === undefined && !options.withoutRules?.includes('offset counted') ? skippedBy(after, countOf) : 0,
     read: options.withoutRules?.includes('index-only')
       ? undefined
       : readToTheEnd(
@@ -63,6 +65,12 @@ export function askedSource(stages: readonly PlannedStage[], lookup: SourceLooku
   };
   const selectivity = new Selectivity(source, options.parameters);
   return { source, from, wheres, following, order, question, selectivity, constant, countOf, about };
+}
+
+/** How many rows the first stage passes over, if it is an offset. */
+function skippedBy(after: readonly PlannedStage[], countOf: AskedSource['countOf']): number {
+  const first = after.find(({ stage }) => stage.kind !== 'mark');
+  return first?.stage.kind === 'offset' ? countOf(first) : 0;
 }
 
 function leadingWheres(rest: readonly PlannedStage[]): PlannedStage<WhereStage>[] {

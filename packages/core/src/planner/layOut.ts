@@ -39,13 +39,23 @@ export function layOut(asked: AskedSource, chosen: AccessPath, context: LayConte
   const orderIsServed = walk?.left.length === 0;
   const isPartial = walk !== undefined && !orderIsServed;
   const testsAll = others.every(({ id }) => residualOf(id) === undefined);
-  const demand = about === undefined && testsAll && (question.order.length === 0 || orderIsServed) ? question.demand : undefined;
+  const skip = chosen.skipped ?? 0;
+  const all = about === undefined && testsAll && (question.order.length === 0 || orderIsServed) ? question.demand : undefined;
+  const demand = all === undefined ? undefined : Math.max(0, all - skip);
   const orderLine = orderIsServed && order ? [order.id] : [];
+  const offset = skip > 0 ? following.find((one) => isStage(one, 'offset')) : undefined;
+  if (offset !== undefined)
+    context.rewrites.push({
+      rule: 'offset counted',
+      detail: () => `${skip.toLocaleString('en')} rows are passed over by counting entries of the index, and none of them is read`,
+      stages: [offset.id],
+    });
   let step = access(source, chosen, {
-    stages: [from.id, ...(first ? [first.id] : []), ...servedLines(chosen, others), ...orderLine],
-    estimatedRows: Math.min(first ? estimated(0) : chosen.rows, demand ?? about ?? Infinity),
+    stages: [from.id, ...(first ? [first.id] : []), ...servedLines(chosen, others), ...orderLine, ...(offset ? [offset.id] : [])],
+    estimatedRows: Math.min(Math.max(0, (first ? estimated(0) : chosen.rows) - skip), demand ?? about ?? Infinity),
     condition: first && residualOf(first.id),
     demand,
+    skip,
     pace: isPartial ? question.demand : about,
   });
   counted.push({ id: from.id, step, counts: 'read' });
@@ -55,7 +65,9 @@ export function layOut(asked: AskedSource, chosen: AccessPath, context: LayConte
     if (condition !== undefined) step = { kind: 'filter', stages: [where.id], estimatedRows: estimated(i + 1), condition, input: step };
     if (!where.uncounted) counted.push({ id: where.id, step, counts: 'out' });
   });
-  return { root: layRest(step, following, walk && order && { order, walk }, context, counted), stages: counted };
+  const rest = layRest(step, following.filter((one) => one !== offset), walk && order && { order, walk }, context, counted); // prettier-ignore
+  if (offset !== undefined && !offset.uncounted) counted.push({ id: offset.id, step, counts: 'out' });
+  return { root: rest, stages: counted };
 }
 
 /** Lines of later conditions that the index serves whole, so that no step of their own is left for them. */
@@ -68,6 +80,7 @@ interface AccessParts {
   readonly estimatedRows: number;
   readonly condition: Expression | undefined;
   readonly demand: number | undefined;
+  readonly skip: number;
   readonly pace: number | undefined;
 }
 

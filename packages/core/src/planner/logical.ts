@@ -39,6 +39,7 @@ export type RuleName =
   | 'unused fields dropped'
   | 'used fields alone'
   | 'unnest joined to group'
+  | 'offset counted'
   | 'index-only';
 
 /** A rule: the pipeline with one change made, and what it was; undefined where there is none to make. */

@@ -59,6 +59,8 @@ export interface IndexScan extends Common {
   readonly lookup: boolean;
   /** In the order of the index; else in insertion order. */
   readonly ordered: OrderedWalk | undefined;
+  /** So many are passed over in the order of the index by counting them: none of those is read. */
+  readonly skip: number;
   /** Whether documents that have no entry are read too. */
   readonly withAbsent: boolean;
   /** The rows are made of the keys alone and no document is read; undefined where documents are. */

@@ -21,7 +21,7 @@ export const indexOnlyScan: Operator<IndexScan & { readonly covering: Covering }
   let wanted = step.demand ?? Infinity;
   for (const chunk of step.ordered === undefined
     ? inInsertionOrder(step, index)
-    : inIndexOrder(step.ordered, index, step.demand ?? step.pace)) {
+    : inIndexOrder(step.ordered, index, step.skip, step.demand ?? step.pace)) {
     if (step.ordered === undefined) {
       // What is collected before the first row comes: a position and a row's keys.
       runMeter.hold(meter, chunk.positions.length * 8 * (1 + chunk.keys.length));
@@ -97,11 +97,11 @@ function placesInOrder(positions: readonly number[]): Uint32Array {
   return order;
 }
 
-function* inIndexOrder(walk: OrderedWalk, index: OrderedIndex, wanted: number | undefined): Generator<Chunk> {
+function* inIndexOrder(walk: OrderedWalk, index: OrderedIndex, skip: number, wanted: number | undefined): Generator<Chunk> {
   let positions: number[] = [];
   let keys: Value[][] = index.definition.keys.map(() => []);
   let size = Math.min(64, (wanted ?? 64) + 1);
-  for (const group of entriesInOrder(index, walk)) {
+  for (const group of entriesInOrder(index, walk, skip)) {
     for (const entry of group) {
       positions.push(entry.position);
       entry.keys.forEach((value, k) => keys[k]!.push(value));

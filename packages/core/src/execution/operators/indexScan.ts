@@ -21,7 +21,8 @@ export const indexScan: Operator<IndexScan> = function* (step, runtime, meter) {
   const fetch = compileFetch(step.condition);
   const tally = { read: 0, lookedAt: meter.lookedAt };
   let wanted = step.demand ?? Infinity;
-  const chunks = step.ordered === undefined ? inInsertionOrder(step, index) : inIndexOrder(step.ordered, index, step.demand ?? step.pace);
+  const chunks =
+    step.ordered === undefined ? inInsertionOrder(step, index) : inIndexOrder(step.ordered, index, step.skip, step.demand ?? step.pace);
   let held = 0;
   for (const chunk of chunks) {
     if (step.ordered === undefined) {
@@ -64,10 +65,10 @@ function* inInsertionOrder(step: IndexScan, index: OrderedIndex): Generator<read
 }
 
 /** Positions in the order of the index, in small chunks that grow. */
-function* inIndexOrder(walk: OrderedWalk, index: OrderedIndex, wanted: number | undefined): Generator<readonly number[]> {
+function* inIndexOrder(walk: OrderedWalk, index: OrderedIndex, skip: number, wanted: number | undefined): Generator<readonly number[]> {
   let chunk: number[] = [];
   let size = Math.min(64, (wanted ?? 64) + 1);
-  for (const group of positionsInOrder(index, walk)) {
+  for (const group of positionsInOrder(index, walk, skip)) {
     for (const position of group) chunk.push(position);
     if (chunk.length >= size) {
       yield chunk;

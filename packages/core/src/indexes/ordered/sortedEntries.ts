@@ -1,7 +1,8 @@
 import type { Value } from '../../values/json.ts';
 import { compareValues } from '../../values/order.ts';
 import type { IndexEntry, IndexRange, KeyRun } from './entry.ts';
-import { EntryBlocks, type Cursor } from './entryBlocks.ts';
+import { EntryBlocks } from './entryBlocks.ts';
+import { afterSkipping, entriesBetween, type Stretch } from './skipping.ts';
 
 export type { EmptyEntries, IndexEntry, IndexRange, KeyRun } from './entry.ts';
 export type { Block } from './entryBlocks.ts';
@@ -26,11 +27,7 @@ export class SortedEntries extends EntryBlocks {
   /** How many entries a range has; exact, in time of the order of the number of blocks. */
   count(range: IndexRange): number {
     const [start, end] = this.bounds(range);
-    if (start.block > end.block || (start.block === end.block && start.offset >= end.offset)) return 0;
-    if (start.block === end.block) return end.offset - start.offset;
-    let count = this.blocks[start.block]!.positions.length - start.offset + end.offset;
-    for (let block = start.block + 1; block < end.block; block++) count += this.blocks[block]!.positions.length;
-    return count;
+    return entriesBetween(this.blocks, { start, end });
   }
 
   /** The positions of a range in the order of the entries. */
@@ -109,42 +106,57 @@ export class SortedEntries extends EntryBlocks {
   }
 
   /** The same groups as `groups`, of whole entries. */
-  *entryGroups(range: IndexRange, keyCount: number, backwards: boolean): Generator<readonly IndexEntry[]> {
-    const [start, end] = this.bounds(range);
+  *entryGroups(range: IndexRange, keyCount: number, backwards: boolean, skip = 0): Generator<readonly IndexEntry[]> {
+    const { stretch, passed } = this.skipping(range, keyCount, backwards, skip);
     let group: IndexEntry[] = [];
-    for (const [block, i] of this.walk(start, end, backwards)) {
+    let left = passed;
+    for (const [block, i] of this.walk(stretch, backwards)) {
       const { keys, positions } = this.blocks[block]!;
       if (group.length > 0 && !this.ties(group[0]!.keys, keys, i, range.fixed.length, keyCount)) {
-        yield group.sort((a, b) => a.position - b.position);
+        yield group.sort((a, b) => a.position - b.position).slice(left);
+        left = 0;
         group = [];
       }
       group.push({ position: positions[i]!, keys: keys.map((column) => column[i]) });
     }
-    if (group.length > 0) yield group.sort((a, b) => a.position - b.position);
+    if (group.length > 0) yield group.sort((a, b) => a.position - b.position).slice(left);
   }
 
   /**
    * Walks a range forwards or backwards in groups of entries that tie on the first `keyCount` keys, null and
-   * missing tying as in an order; each group's positions ascend.
+   * missing tying as in an order; each group's positions ascend. So many entries are passed over first, by counting blocks: what is read of
+   * them are those alone that tie with the first one after.
    */
-  *groups(range: IndexRange, keyCount: number, backwards: boolean): Generator<readonly number[]> {
-    const [start, end] = this.bounds(range);
+  *groups(range: IndexRange, keyCount: number, backwards: boolean, skip = 0): Generator<readonly number[]> {
+    const { stretch, passed } = this.skipping(range, keyCount, backwards, skip);
     let group: number[] = [];
+    let left = passed;
     let keysOfGroup: Value[] | undefined;
-    for (const [block, i] of this.walk(start, end, backwards)) {
+    for (const [block, i] of this.walk(stretch, backwards)) {
       const { keys, positions } = this.blocks[block]!;
       const same = keysOfGroup !== undefined && this.ties(keysOfGroup, keys, i, range.fixed.length, keyCount);
       if (!same) {
-        if (group.length > 0) yield group.sort((a, b) => a - b);
+        if (group.length > 0) {
+          yield group.sort((a, b) => a - b).slice(left);
+          left = 0;
+        }
         group = [];
         keysOfGroup = keys.map((column) => column[i]);
       }
       group.push(positions[i]!);
     }
-    if (group.length > 0) yield group.sort((a, b) => a - b);
+    if (group.length > 0) yield group.sort((a, b) => a - b).slice(left);
   }
 
-  private *walk(start: Cursor, end: Cursor, backwards: boolean): Generator<[number, number]> {
+  private skipping(range: IndexRange, keyCount: number, backwards: boolean, skip: number): { stretch: Stretch; passed: number } {
+    const [start, end] = this.bounds(range);
+    return afterSkipping(this.blocks, { start, end }, skip, backwards, (a, b) => {
+      const group = this.blocks[a.block]!.keys.map((column) => column[a.offset]);
+      return this.ties(group, this.blocks[b.block]!.keys, b.offset, range.fixed.length, keyCount);
+    });
+  }
+
+  private *walk({ start, end }: Stretch, backwards: boolean): Generator<[number, number]> {
     const first = start.block;
     const last = Math.min(end.block, this.blocks.length - 1);
     for (let n = 0; n <= last - first; n++) {

@@ -83,6 +83,11 @@ function entriesOf(statistics: IndexStatistics, { ranges, ordered, withAbsent }:
   return ordered?.empties?.withAbsent ? entries + statistics.absent : entries;
 }
 
+/** Whether entries are rows one for one, and come in one walk: then those that are passed over need not be looked at. */
+function canSkip({ definition }: IndexStatistics, { ordered }: IndexMatch): boolean {
+  return ordered?.left.length === 0 && ordered.together === 'in turn' && definition.keys.every(({ several }) => !several);
+}
+
 function costOf(
   statistics: IndexStatistics,
   match: IndexMatch,
@@ -99,7 +104,9 @@ function costOf(
   // Rows that tie on the keys that the index gives are read together.
   const isPartial = match.ordered !== undefined && match.ordered.left.length > 0;
   const tied = isPartial ? Math.max(1, statistics.entries / Math.max(1, statistics.distinct(match.ordered?.end ?? 0))) : 0;
-  const reads = stops ? Math.min(entries, Math.ceil(((question.demand ?? 0) + tied) * (entries / Math.max(rows, 0.5)))) : entries;
+  const skipped = residual.length === 0 && canSkip(statistics, match) ? Math.min(question.skip, entries) : 0;
+  const wanted = stops ? Math.min(entries, Math.ceil(((question.demand ?? 0) + tied) * (entries / Math.max(rows, 0.5)))) : entries;
+  const reads = Math.max(0, wanted - skipped);
   const entriesRead = match.ordered !== undefined ? reads : entries;
   const inOrder = match.ordered !== undefined;
   const rowsSorted = question.order.length === 0 || (inOrder && !isPartial) ? 0 : isPartial ? Math.min(rows, reads) : rows;
@@ -118,6 +125,7 @@ function costOf(
     statistics,
     match,
     ...(keysAlone && { covering: keysAlone }),
+    ...(skipped > 0 && { skipped }),
     documentsRead: keysAlone === undefined ? reads : 0,
     indexEntriesRead: entriesRead,
     rowsSorted,

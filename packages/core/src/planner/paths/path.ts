@@ -19,6 +19,8 @@ export interface AccessQuestion {
   readonly order: readonly OrderKey[];
   /** So many rows in that order are all that is wanted; undefined for all. */
   readonly demand: number | undefined;
+  /** So many rows of it are passed over first, where nothing stands between; they are among those in `demand`. */
+  readonly skip: number;
   /** All that the pipeline reads of the documents, where that is known. */
   readonly read: FieldsRead;
 }
@@ -30,6 +32,8 @@ export interface AccessPath {
   readonly match?: IndexMatch;
   /** The rows are made of the keys, and no document is read. */
   readonly covering?: Covering;
+  /** So many entries are passed over by counting them. */
+  readonly skipped?: number;
   /** Several indexes whose positions are put together. */
   readonly set?: IndexSet;
   /** What an index of another kind than the ordered one finds. */
