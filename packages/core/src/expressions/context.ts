@@ -21,25 +21,23 @@ export interface Misfit {
 
 /** Counts the values that expressions could not use, with the first of each type as an example. */
 export class Misfits {
-  private readonly bySite = new Map<Site, Map<string, Misfit>>();
+  /** By site, then by the place of the operand, then by type. */
+  private readonly bySite = new Map<Site, Map<Kind, Misfit>[]>();
 
   /** Notes the operand at `position`; gives *nothing*, which is what the operation then gives. */
   note(site: Site, position: number, value: Value): undefined {
-    const kind = kindOf(value);
     let bySite = this.bySite.get(site);
-    if (bySite === undefined) this.bySite.set(site, (bySite = new Map()));
-    const key = position + kind;
-    const misfit = bySite.get(key);
-    if (misfit === undefined) {
-      bySite.set(key, { site, operand: site.operands[position] ?? site.text, kind, example: value, count: 1 });
-    } else {
-      misfit.count++;
-    }
+    if (bySite === undefined) this.bySite.set(site, (bySite = []));
+    const byKind = (bySite[position] ??= new Map<Kind, Misfit>());
+    const kind = kindOf(value);
+    const misfit = byKind.get(kind);
+    if (misfit === undefined) byKind.set(kind, { site, operand: site.operands[position] ?? site.text, kind, example: value, count: 1 });
+    else misfit.count++;
     return undefined;
   }
 
   list(): Misfit[] {
-    return [...this.bySite.values()].flatMap((bySite) => [...bySite.values()]);
+    return [...this.bySite.values()].flatMap((bySite) => bySite.flatMap((byKind) => [...byKind.values()]));
   }
 }
 

@@ -1,3 +1,4 @@
+import { grownInts } from './growing.ts';
 import { keyOf, type MapKey } from '../../values/keys.ts';
 import type { Json, Value } from '../../values/json.ts';
 import { textBytes } from '../../values/size.ts';
@@ -5,11 +6,20 @@ import { textBytes } from '../../values/size.ts';
 /** What a value holds in the table beside what it is itself: its entry there, and its place in the list. */
 const heldPerValue = 60;
 
+/** What a value holds in the list of the first of each alone. */
+const heldInList = 10;
+/** Whole numbers up to this, if there are few more of them than values, are found by their place in an array. */
+const greatestInPlace = 1 << 22;
+const fewerThan = 16;
+const roomAtFirst = 1_024;
+
 /** Numbers values as they first come; values that are equal have one number. */
 export class ValueNumbers {
   /** The first of each. */
   readonly values: Value[] = [];
   private readonly numbers = new Map<MapKey, number>();
+  /** The number of each small whole number, and one more; 0 where it has none. */
+  private inPlace = new Int32Array(0);
   private readonly ownedBy: (value: Json) => number;
   private last: Value;
   private lastNumber = -1;
@@ -29,9 +39,8 @@ export class ValueNumbers {
   numberOf(value: Value): number {
     // The same often comes several times in a row.
     if (value === this.last && this.lastNumber >= 0) return this.lastNumber;
-    const key = keyOf(value);
-    let number = this.numbers.get(key);
-    if (number === undefined) number = this.add(key, value);
+    let number = this.find(value);
+    if (number < 0) number = this.add(value);
     this.last = value;
     this.lastNumber = number;
     return number;
@@ -39,15 +48,37 @@ export class ValueNumbers {
 
   /** The number of a value; negative where it has none. */
   find(value: Value): number {
+    if (typeof value === 'number' && value >= 0 && value < this.inPlace.length && (value | 0) === value) {
+      const number = this.inPlace[value]! - 1;
+      if (number >= 0) return number;
+    }
     return this.numbers.get(keyOf(value)) ?? -1;
   }
 
-  private add(key: MapKey, value: Value): number {
+  private add(value: Value): number {
     const number = this.values.length;
-    this.numbers.set(key, number);
     this.values.push(value);
+    if (this.isInPlace(value)) {
+      this.inPlace[value] = number + 1;
+      this.held += heldInList;
+      return number;
+    }
+    const key = keyOf(value);
+    this.numbers.set(key, number);
     this.held += heldPerValue + (value === undefined ? 0 : this.ownedBy(value));
     if (typeof key === 'string' && key !== value) this.held += textBytes(key);
     return number;
+  }
+
+  /** Makes room for a small whole number where that is worth it. */
+  private isInPlace(value: Value): value is number {
+    if (typeof value !== 'number' || value < 0 || (value | 0) !== value) return false;
+    if (value < this.inPlace.length) return true;
+    if (value >= greatestInPlace || value >= (this.values.length + roomAtFirst) * fewerThan) return false;
+    let room = roomAtFirst;
+    while (room <= value) room *= 2;
+    this.held += (room - this.inPlace.length) * 4;
+    this.inPlace = grownInts(this.inPlace, room);
+    return true;
   }
 }

@@ -33,8 +33,22 @@ export class JoinTable {
   put(partner: number, values: readonly Value[]): void {
     for (const value of values) if (value == null) return;
     const before = this.keys.size;
-    const key = values.length === 0 ? 0 : this.keys.numberOf(...values);
-    const isNew = values.length === 0 ? this.entries === 0 : key === before;
+    if (values.length === 0) this.enter(partner, 0, this.entries === 0);
+    else {
+      const key = this.keys.numberOf(...values);
+      this.enter(partner, key, key === before);
+    }
+  }
+
+  /** The same where the key is one value. */
+  putOne(partner: number, value: Value): void {
+    if (value == null) return;
+    const before = this.keys.size;
+    const key = this.keys.numberOf(value);
+    this.enter(partner, key, key === before);
+  }
+
+  private enter(partner: number, key: number, isNew: boolean): void {
     // Equal elements of a list are one key.
     if (!isNew && this.partnerOf[this.last[key]!] === partner) return;
     const entry = this.entries++;

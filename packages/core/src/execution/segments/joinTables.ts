@@ -20,18 +20,23 @@ function* builtTable(step: HashJoin, runtime: Runtime): Generator<Batch, JoinTab
   const { rightKeys, rightIsList } = step.match;
   const meter = runMeter.of(step);
   const read = rightKeys.map(compileValue);
-  const bytesOf = ownedBytes(step.partners);
+  const bytesOf = makesRows(step.partners) ? ownedBytes(step.partners) : undefined;
   const table = new JoinTable(rightKeys.map((key) => ownedByValue(key, step.partners)));
+  const [first] = read;
   const put = (number: number, partner: Json): void => {
+    if (first !== undefined && read.length === 1 && !rightIsList) {
+      table.putOne(number, first(partner, context));
+      return;
+    }
     const values = read.map((evaluate) => evaluate(partner, context));
     if (!rightIsList) table.put(number, values);
-    else if (Array.isArray(values[0])) for (const value of values[0]) table.put(number, [value]);
+    else if (Array.isArray(values[0])) for (const value of values[0]) table.putOne(number, value);
   };
   let owned = 0;
   for (const { rows } of runtime.open(step.partners)) {
     for (const partner of rows) {
       put(table.take(partner), partner);
-      owned += bytesOf(partner);
+      if (bytesOf !== undefined) owned += bytesOf(partner);
     }
     runMeter.hold(meter, table.held + owned - meter.held);
     watch.look(step);
