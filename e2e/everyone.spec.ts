@@ -94,6 +94,28 @@ for (const colorScheme of ['light', 'dark'] as const) {
   });
 }
 
+/** Controls that nobody can reach: beyond the edge, and in nothing that scrolls. */
+const outOfReach = (page: Page): Promise<string[]> =>
+  page.evaluate(() => {
+    const scrolls = (element: Element | null): boolean =>
+      element !== null && (/auto|scroll/.test(getComputedStyle(element).overflowX) || scrolls(element.parentElement));
+    return [...document.querySelectorAll('button, input, a, [role="tab"]')]
+      .filter((one) => one.checkVisibility() && !scrolls(one.parentElement))
+      .filter((one) => one.getBoundingClientRect().right > innerWidth + 1 || one.getBoundingClientRect().left < -1)
+      .map((one) => one.getAttribute('aria-label') ?? one.textContent ?? one.tagName);
+  });
+
+test('every view fits into 1024 pixels: nothing is cut off, and the page does not scroll sideways', async ({ page, bench }) => {
+  await page.setViewportSize({ width: 1024, height: 700 });
+  for (const [name, address, open] of views) {
+    await page.goto(address);
+    await expect(page.getByRole('heading', { level: 1 })).toHaveCount(1);
+    await open?.(page, bench);
+    expect.soft(await page.evaluate(() => document.documentElement.scrollWidth), name).toBeLessThanOrEqual(1024);
+    expect.soft(await outOfReach(page), name).toEqual([]);
+  }
+});
+
 test('the appearance is chosen, and stays over a reload; text and its undo stay through the change', async ({ page, bench }) => {
   await page.emulateMedia({ colorScheme: 'light' });
   await page.goto('/bench');

@@ -16,6 +16,8 @@ test('a slow question is made faster by the index that its plan suggests', async
   await expect(plan.getByRole('table', { name: 'Steps' })).toContainText('Full scan');
   await expect(plan).toContainText('read 50,000 documents');
   await expect(plan).toContainText('If you had @.status, @.arrivesOn desc');
+  await plan.getByRole('button', { name: 'Show the generated loop' }).click();
+  await expect(plan.getByLabel('The generated loop', { exact: true })).toContainText('if (!((t4 === "late"))) continue;');
   await plan.getByRole('button', { name: 'Build and run again' }).click();
 
   const comparison = page.getByRole('region', { name: 'Before and after' });

@@ -1,14 +1,10 @@
 /* The fair loops alone: `npm run bench -- --fair [documents] [--only=words] [--json]`. */
-import { benchFair, summary } from './fair/fair.mjs';
+import { benchFair, summary, told } from './fair/fair.mjs';
 
 const given = process.argv.slice(2);
 const count = Number(given.find((one) => /^\d+$/.test(one)) ?? 500_000);
 const only = given.find((one) => one.startsWith('--only='))?.slice('--only='.length);
 const lines = await benchFair({ count, only });
 if (lines.length === 0) throw new Error(`no line has ${only} in its title`);
-const told = summary(lines);
-if (given.includes('--json')) process.stdout.write(`${JSON.stringify({ documents: count, ...told, all: lines })}\n`);
-else
-  process.stdout.write(
-    `\n${told.met} of ${told.lines} goals met · geometric mean ${told.mean.toFixed(2)} (goal ≤ ${told.meanGoal}) · worst ${told.worst.ratio.toFixed(2)}, ${told.worst.set}: ${told.worst.title} (goal ≤ ${told.worstGoal}, patterns aside)\n`,
-  );
+if (given.includes('--json')) process.stdout.write(`${JSON.stringify({ documents: count, ...summary(lines), all: lines })}\n`);
+else process.stdout.write(`\n${told(lines)}\n`);

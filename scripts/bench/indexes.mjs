@@ -65,6 +65,17 @@ export async function benchIndexes({ engine, ask, collection, database, pause })
     same: (a, b) => a === b,
   });
 
+  const page = (offset) => async () => count(await ask(`from bookings\norder by @.arrivesOn\noffset ${offset}\nlimit 12`));
+  await compare({
+    title: 'offset 50,000 by index, 12 rows',
+    ours: page(50_000),
+    other: page(0),
+    against: 'offset 0',
+    goal: 1.5,
+    times: 51,
+    same: (a, b) => a === b,
+  });
+
   for (const keys of [
     ['@.memberId'],
     ['@.channel'],

@@ -9,7 +9,8 @@ import { Residency } from '../../apps/server/dist/engine/residency.js';
 import { startServer } from '../steps.mjs';
 import { alone, compare } from './compare.mjs';
 import { benchIndexes } from './indexes.mjs';
-import { benchPipelines } from './pipelines.mjs';
+import { benchMembers, benchPipelines } from './pipelines.mjs';
+import { benchFair, told } from './fair/fair.mjs';
 
 const count = Number(process.argv[2] ?? 500_000);
 const folder = mkdtempSync(join(tmpdir(), 'zesty-sieve-bench-'));
@@ -102,6 +103,7 @@ await compare({
 });
 
 await benchPipelines({ engine, ask, documents, database });
+await benchMembers({ engine, ask, documents });
 
 const store = collection.store;
 await compare({
@@ -137,6 +139,11 @@ await compare({
   same: (a, b) => a === b,
 });
 
+await alone({
+  title: 'the same, in the engine alone',
+  work: () => ask('from bookings\nwhere @.status == "late"\norder by @.arrivesOn desc\nlimit 20'),
+  goalMs: 0.1,
+});
 await benchIndexes({ engine, ask, collection, database, pause: host.pause });
 
 const residency = new Residency(new Engine(host), { main: database, scratch: database }, 64e9, host.pause);
@@ -217,3 +224,6 @@ agent.destroy();
 child.kill();
 await database.close();
 rmSync(folder, { recursive: true, force: true });
+
+say('\nAgainst fair loops:');
+say(`\n${told(await benchFair({ count }))}`);

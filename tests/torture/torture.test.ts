@@ -21,7 +21,7 @@ test.each([
   'the same in every way: %s',
   async (_, seed) => {
     const tally = newTally();
-    for (let i = 0; i < 80; i++) {
+    for (let i = 0; i < 45; i++) {
       const found = await round(
         seed * 1_000 + i,
         { sizes: { middle: 0.15, large: 0.01 }, questions: 25, shrinkSeconds: Number(process.env.ZESTY_SIEVE_SHRINK ?? 10) },
@@ -30,7 +30,7 @@ test.each([
       if (found !== undefined) throw new Error(`seed ${found.seed}: ${JSON.stringify(found, null, 1)}`);
     }
     // That it asks nothing would pass too.
-    expect(tally.compared).toBeGreaterThan(5_000);
+    expect(tally.compared).toBeGreaterThan(3_000);
     expect(tally.refused).toBeLessThan(tally.questions / 10);
   },
   300_000,

@@ -277,3 +277,14 @@ describe('the door', () => {
     expect(Object.keys(description.paths)).toContain('/api/query');
   });
 });
+
+test('the loops of a pipeline are told as text', async () => {
+  const name = await collection([{ id: 1, kind: 'a' }]);
+  const ask = (lines: string) => server.call<string>('POST', '/plan?show=loop', { pipeline: `from ${name}\n${lines}` });
+  const { status, headers, body } = await ask('where @.kind == "a"\ngroup by @.kind measure n = count()');
+  expect([status, headers.get('content-type')]).toEqual([200, expect.stringMatching(/^text\/plain/)]);
+  expect(body).toMatch(/^\/\/ Loop 1 of 1\n\/\/ lines 1, 2: full scan/);
+  expect(body).toContain('function intoGroups(rows');
+  const wrong = await ask('where');
+  expect([wrong.status, wrong.body]).toMatchObject([422, { type: '/problems/pipeline' }]);
+});

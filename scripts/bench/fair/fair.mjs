@@ -87,3 +87,9 @@ export function summary(lines) {
     worstGoal: goals.worst,
   };
 }
+
+/** The summary as a line. */
+export function told(lines) {
+  const { met, mean, meanGoal, worst, worstGoal, lines: count } = summary(lines);
+  return `${met} of ${count} goals met · geometric mean ${mean.toFixed(2)} (goal ≤ ${meanGoal}) · worst ${worst.ratio.toFixed(2)}, ${worst.set}: ${worst.title} (goal ≤ ${worstGoal}, patterns aside)`;
+}

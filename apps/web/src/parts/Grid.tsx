@@ -57,7 +57,8 @@ export function GridHead({ columns, look = usualLook, isSticky = false }: GridHe
       }}
     >
       {columns.map(({ id, head, isFigure, isHeadHidden }) => (
-        <Box key={id} role="columnheader" sx={{ ...(isFigure && { textAlign: 'right' }) }}>
+        // A head that is only heard is placed in it: it would make the page wider from outside of what scrolls.
+        <Box key={id} role="columnheader" sx={{ position: 'relative', ...(isFigure && { textAlign: 'right' }) }}>
           {isHeadHidden ? <span style={visuallyHidden}>{head}</span> : head}
         </Box>
       ))}

@@ -47,8 +47,10 @@ export interface Context {
   /** The beginning of the run, RFC 3339 in UTC: what `now()` gives. */
   readonly now: string;
   readonly misfits: Misfits;
+  /** Tests of membership in parameters, by their names: each is made once a run. */
+  readonly members: Map<string, (value: Value) => boolean>;
 }
 
 export function makeContext(parameters: Readonly<Record<string, Json>>, now = new Date().toISOString()): Context {
-  return { parameters, now, misfits: new Misfits() };
+  return { parameters, now, misfits: new Misfits(), members: new Map() };
 }

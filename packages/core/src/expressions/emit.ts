@@ -4,6 +4,7 @@ import { equalValues } from '../values/equality.ts';
 import { internalized } from '../values/fields.ts';
 import type { Value } from '../values/json.ts';
 import { compareText, needsCodePoints } from '../values/order.ts';
+import type { Context } from './context.ts';
 import { emitCall } from './emitCalls.ts';
 import { Emitter, type Atom, type Variables } from './emitter.ts';
 import { emitExistence, emitPathValue } from './emitPaths.ts';
@@ -160,14 +161,20 @@ function emitMembership(emitter: Emitter, { left, right }: Membership, variables
     return `${emitter.constant(testOfLiterals(right))}(${value})`;
   }
   if (right.kind === 'parameter') {
-    const list = emitValue(emitter, right, variables);
-    return `${emitter.hoisted(`${emitter.constant(memberTest)}(${list})`)}(${value})`;
+    return `${emitter.hoisted(`${emitter.constant(memberOfParameter)}(context, ${emitter.constant(right.name)})`)}(${value})`;
   }
   const list = emitValue(emitter, right, variables);
   return `${emitter.constant(isMember)}(${value}, ${list})`;
 }
 
 const testOfLiterals = once(({ items }: ArrayLiteral) => memberTest(items.map((item) => literalOf(item) ?? null)));
+
+/** The function may be called for a stretch of rows, or for each: the set is that of the run. */
+function memberOfParameter({ parameters, members }: Context, name: string): (value: Value) => boolean {
+  let test = members.get(name);
+  if (test === undefined) members.set(name, (test = memberTest(parameters[name])));
+  return test;
+}
 
 function isMember(value: Value, list: Value): boolean {
   return value !== undefined && Array.isArray(list) && list.some((item) => equalValues(item, value));

@@ -66,7 +66,9 @@ function isSite(value: unknown): value is Site {
 /** Statements by the depth of the blocks that they are in. */
 function indented(source: string): string[] {
   let depth = 1;
-  return source
+  // Counters, of which there are many, are declared together.
+  const together = source.replace(/(?:^let t\d+ = 0;\n)+/gm, (all) => `let ${all.match(/t\d+/g)!.join(' = 0, ')} = 0;\n`);
+  return together
     .split('\n')
     .filter((line) => line.trim() !== '')
     .map((line) => {
