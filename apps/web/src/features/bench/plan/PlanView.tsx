@@ -62,13 +62,13 @@ export function PlanView({ builder, onAfter }: PlanViewProps) {
       <StepTable plan={told.plan} memoryGuard={guards.memoryBytes} line={cursorLine} onStep={show} />
       <RewriteList rewrites={told.rewrites} />
       <WayList weighed={told.weighed} />
-      <LoopText />
       {told.suggestions.map((suggestion) => (
         <SuggestionRow key={keysText(indexesOf(suggestion))} suggestion={suggestion} builder={builder} />
       ))}
       {builder.phase === 'building' && builder.collection !== undefined && <IndexBuilds collection={builder.collection} isAwaited />}
       <DeepPage plan={told.plan} lastRow={rows[rows.length - 1]} onAfter={onAfter} />
       <WhatIf builder={builder} />
+      <LoopText />
     </Box>
   );
 }
