@@ -10,7 +10,7 @@ import { describeChange, type ChangeFigures } from './describePlan.ts';
 import type { DefinitionOf } from './stepWords.ts';
 import { identityNames } from './identities.ts';
 import { notesOf } from './notes.ts';
-import type { Prepared } from './preparer.ts';
+import type { Prepared } from './prepared.ts';
 import { invalid, unboundIn } from './readPipeline.ts';
 import {
   answered,

@@ -2,7 +2,7 @@ import { makeContext } from '../expressions/context.ts';
 import { milliseconds } from '../execution/clock.ts';
 import { defaultGuards } from '../execution/guards.ts';
 import { makesRows } from '../execution/ownership.ts';
-import { Run, type RunOptions } from '../execution/run.ts';
+import { Run, type Wanted } from '../execution/run.ts';
 import { namedSources, type Views } from '../language/sources.ts';
 import type { Planned } from '../planner/plan.ts';
 import type { Json } from '../values/json.ts';
@@ -18,7 +18,8 @@ import { identityNames, identityText } from './identities.ts';
 import { KeptRuns } from './keptRuns.ts';
 import { loopsText } from './loopsText.ts';
 import { notesOf } from './notes.ts';
-import { Preparer, type MadePlan, type Prepared } from './preparer.ts';
+import type { MadePlan, Prepared } from './prepared.ts';
+import { Preparer } from './preparer.ts';
 import {
   answered,
   defaultPageSize,
@@ -45,7 +46,6 @@ interface Finished {
 }
 
 /** The engine: collections in memory, and questions about them. */
-type Wanted = Pick<RunOptions, 'take' | 'places'>;
 const rowsAlone: Wanted = { places: false };
 
 export class Engine {

@@ -2,7 +2,7 @@ import { LRUCache } from 'lru-cache';
 import type { Planned } from '../planner/planned.ts';
 import { lookupTemplate, type LookupTemplate } from '../planner/lookupTemplate.ts';
 import type { Json } from '../values/json.ts';
-import type { Prepared } from './preparer.ts';
+import type { Prepared } from './prepared.ts';
 import type { PlanRequest } from './requests.ts';
 
 /** So many plans are kept of one pipeline, for what it was asked with last. */

@@ -1,6 +1,6 @@
 import { LRUCache } from 'lru-cache';
 import { parseConditionText } from '../language/surfaces/notation/texts.ts';
-import { IndexProblem, type IndexDefinition } from '../indexes/definition.ts';
+import { IndexProblem } from '../indexes/definition.ts';
 import { readIndex } from '../indexes/kinds.ts';
 import { collectionsRead, namedSources, type Views } from '../language/sources.ts';
 import { nearest } from '../language/diagnostics/nearest.ts';
@@ -11,23 +11,10 @@ import type { Expression } from '../language/tree.ts';
 import { identityIndexName, type Collection } from './collection.ts';
 import { existing } from './existing.ts';
 import { KeptPlans } from './keptPlans.ts';
+import type { MadePlan, Prepared } from './prepared.ts';
 import type { Reading } from './reading.ts';
-import { invalid, readPipeline, unboundIn, type ReadStage } from './readPipeline.ts';
+import { invalid, readPipeline, unboundIn } from './readPipeline.ts';
 import { answered, refused, type Answer, type PlanRequest } from './requests.ts';
-
-/** A pipeline that has been read and checked. */
-export interface Prepared {
-  readonly stages: readonly ReadStage[];
-  /** The collection that rows come from. */
-  readonly collection: Collection;
-  /** Where its stages and expressions stand. */
-  readonly reading: Reading;
-}
-
-export interface MadePlan {
-  readonly planned: Planned;
-  readonly whatIf: readonly IndexDefinition[];
-}
 
 /** So many pipelines are kept as read: those that were asked last. */
 const keptAsRead = 200;

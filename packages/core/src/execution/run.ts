@@ -31,6 +31,9 @@ export interface RunOptions {
   readonly take?: (rows: readonly Json[]) => void;
 }
 
+/** What is wanted of a run beside its costs: its rows and where they come from, unless it is said. */
+export type Wanted = Pick<RunOptions, 'take' | 'places'>;
+
 // The larger, the longer those that ask for little wait beside one that asks for much; smaller ones cost nothing that can be measured.
 const usualBatch = 512;
 /** Work that takes no longer is not broken off. */

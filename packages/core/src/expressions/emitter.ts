@@ -1,11 +1,16 @@
 import type { Expression } from '../language/tree.ts';
-import type { Slots } from './slots.ts';
 
 /** A JavaScript expression without effects that may stand more than once: a variable or a constant. */
 export type Atom = string;
 
+/** A row that is no object yet: where its fields are, and what makes an object of it. */
+export interface RowOrigin {
+  find(name: string): { readonly held: Atom } | { readonly in: Atom } | undefined;
+  object(emitter: Emitter): Atom;
+}
+
 /** What a path begins at: a variable, or a row that is no object yet. */
-export type Origin = Atom | Slots;
+export type Origin = Atom | RowOrigin;
 
 /** The variables that hold what a path may begin at. */
 export interface Variables {

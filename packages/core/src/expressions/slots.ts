@@ -1,6 +1,6 @@
 import { copyOf, internalized } from '../values/fields.ts';
 import type { Json, JsonObject } from '../values/json.ts';
-import type { Atom, Emitter } from './emitter.ts';
+import type { Atom, Emitter, RowOrigin } from './emitter.ts';
 
 /** A field that was written over a row: the atom is `undefined` at run time where the field is taken away. */
 export interface Write {
@@ -12,7 +12,7 @@ export interface Write {
  * A row on its way through a loop: the object that it came as, if it came as one, and what was written over it since. Its fields are read
  * where they are, and no object is made of it before one is wanted. Names are plain ones, so that they are read and written without asking.
  */
-export class Slots {
+export class Slots implements RowOrigin {
   private readonly base: Atom | undefined;
   /** The fields of `base` that are still there; all of them where it is not said. */
   private readonly kept: readonly string[] | undefined;
