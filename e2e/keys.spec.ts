@@ -4,6 +4,8 @@ test('the job is done by keys alone: jump, write, move, switch off, run, plan, s
   await page.goto('/bench');
   await expect(bench.editor).toBeFocused();
   const lines = page.locator('.cm-line');
+  // What the Bench begins with has come.
+  await expect(lines.first()).toHaveText('from bookings');
   const press = (...keys: string[]) => keys.reduce((before, key) => before.then(() => page.keyboard.press(key)), Promise.resolve());
   const line = async (text: string) => {
     await page.keyboard.insertText(text);
