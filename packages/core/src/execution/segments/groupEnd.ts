@@ -8,6 +8,7 @@ import type { Json, Value } from '../../values/json.ts';
 import { numeric } from '../groups/columns.ts';
 import type { StepMeter } from '../meter.ts';
 import { compileSegment, type CompiledSegment } from './compileSegment.ts';
+import { emitElements, type Elements } from './elements.ts';
 import { variablesOf, type Loop } from './loop.ts';
 import type { Segment } from './segment.ts';
 
@@ -48,17 +49,13 @@ function compileGroup(step: Group, segment: Segment): CompiledGroup {
       const [elements, kept] = [loop.counter(), loop.counter()];
       places = { elements: loop.placeOf(elements), kept: loop.placeOf(kept) };
       const value = emitValue(emitter, unnested.path, plain);
-      const list = emitter.variable(`Array.isArray(${value}) ? ${value} : ${value} == null ? ${emitter.constant(none)} : [${value}]`);
-      const count = emitter.variable(unnested.keepEmpty ? `${list}.length || 1` : `${list}.length`);
-      emitter.line(`${elements} += ${count};`);
-      const at = emitter.fresh();
-      emitter.block(`for (let ${at} = 0; ${at} < ${count}; ${at}++)`, () => {
-        loop.worked();
-        const variables = variablesOf(row, new Map([[unnested.element, emitter.variable(`${list}[${at}]`)]]));
+      const taken = ({ element }: Elements): void => {
+        const variables = variablesOf(row, new Map([[unnested.element, element]]));
         if (unnested.condition !== undefined) emitter.line(`if (!(${emitCondition(emitter, unnested.condition, variables)})) continue;`);
         emitter.line(`${kept}++;`);
         emitGrouped(loop, step, variables);
-      });
+      };
+      emitElements(loop, value, unnested.keepEmpty, taken, (count) => emitter.line(`${elements} += ${count};`));
     },
   });
   const settle = (counts: Float64Array, { inner }: StepMeter): void => {
@@ -66,8 +63,6 @@ function compileGroup(step: Group, segment: Segment): CompiledGroup {
   };
   return { compiled, settle };
 }
-
-const none: readonly never[] = [];
 
 function emitGrouped(loop: Loop, { keys = [], measures }: Group, variables: Variables): void {
   const values = keys.map(({ expression }) => emitValue(loop.emitter, expression, variables));
