@@ -30,6 +30,7 @@ export default {
     project('server', ['<rootDir>/apps/server', '<rootDir>/demo']),
     project('web', ['<rootDir>/apps/web']),
     project('torture', ['<rootDir>/tests/torture']),
+    project('sql', ['<rootDir>/tests/sql']),
   ],
   testTimeout: 60_000,
 };

@@ -126,8 +126,8 @@ export class Engine {
   }
 
   private runPrepared(prepared: Prepared, request: QueryRequest, isCancelled: () => boolean, wanted?: Wanted): Promise<Answer<Finished>> {
-    const { collection, stages, reading } = prepared;
-    return this.preparer.reading(stages, async () => {
+    const { collection, reading } = prepared;
+    return this.preparer.reading(prepared, async () => {
       const now = this.now();
       const planned = this.preparer.plan(prepared, request, now);
       if (!planned.ok) return planned;
@@ -188,7 +188,7 @@ export class Engine {
       written: stages,
       collection,
       reading,
-      isView: (name) => this.preparer.isView(name),
+      isView: (name) => this.preparer.isView(name) || reading.ownSource(name) !== undefined,
       context: makeContext(request.parameters ?? {}, this.now()),
       runThrough: async (stage) => {
         const done = await this.runToEnd({ ...request, throughStage: stage }, isCancelled);

@@ -13,7 +13,7 @@ import { existing } from './existing.ts';
 import { KeptPlans } from './keptPlans.ts';
 import type { MadePlan, Prepared } from './prepared.ts';
 import type { Reading } from './reading.ts';
-import { invalid, readPipeline, unboundIn } from './readPipeline.ts';
+import { invalid, readPipeline, stagesOn, unboundIn } from './readPipeline.ts';
 import { answered, refused, type Answer, type PlanRequest } from './requests.ts';
 
 /** So many pipelines are kept as read: those that were asked last. */
@@ -54,7 +54,7 @@ export class Preparer {
     }
     if (!prepared.ok) return prepared;
     const unbound = unboundIn(
-      prepared.value.stages.map(({ stage }) => stage),
+      [...stagesOn({ stages: [], sources: prepared.value.reading.asked.sources }), ...prepared.value.stages.map(({ stage }) => stage)],
       request.parameters ?? {},
       prepared.value.reading.asked,
     );
@@ -67,13 +67,15 @@ export class Preparer {
     // What is wrong with a view is told before anyone follows it.
     if (errors.length > 0) return refused(invalid(errors));
     const [first] = stages;
-    const collection = first?.stage.kind === 'from' ? this.collections.get(this.collectionBehind(first.stage.source)) : undefined;
+    const collection = first?.stage.kind === 'from' ? this.collections.get(this.collectionBehind(first.stage.source, reading)) : undefined;
     if (collection === undefined) return refused(invalid(diagnostics));
     return answered({ stages, collection, reading });
   }
 
   /** The collection that rows come from in the end, through views that begin one another. */
-  private collectionBehind(name: string): string {
+  private collectionBehind(name: string, reading?: Reading): string {
+    const [begin] = reading?.ownSource(name)?.stages ?? [];
+    if (begin?.stage?.kind === 'from') return this.collectionBehind(begin.stage.source, reading);
     const view = this.views.get(name);
     const [first] = view === undefined ? [] : namedSources(view.pipeline, view.surface);
     return first === undefined ? name : this.collectionBehind(first);
@@ -89,10 +91,13 @@ export class Preparer {
     };
 
   /** What to say of an index that a request names and none of its collections has; undefined where there are all. */
-  private unknownIndex(stages: readonly PlannedStage[], { useIndex, ignoreIndexes, whatIf }: PlanRequest): string | undefined {
+  private unknownIndex(
+    { stages, reading }: Pick<Prepared, 'stages' | 'reading'>,
+    { useIndex, ignoreIndexes, whatIf }: PlanRequest,
+  ): string | undefined {
     const named = [...listed(useIndex), ...(ignoreIndexes ?? [])];
     if (named.length === 0) return undefined;
-    const sources = this.sourcesOf(stages);
+    const sources = this.sourcesOf(stages, reading);
     const known = sources.flatMap((name) => this.collections.get(name)?.indexList ?? []).map(({ definition }) => definition.name);
     const imagined = (whatIf ?? []).map((request) => readIndex(request).name);
     const unknown = named.find((name) => !known.includes(name) && !imagined.includes(name));
@@ -103,19 +108,21 @@ export class Preparer {
   }
 
   /** Works while nothing changes in any of the collections that a pipeline reads. */
-  reading<T>(stages: readonly PlannedStage[], work: () => Promise<T>): Promise<T> {
+  reading<T>({ stages, reading }: Pick<Prepared, 'stages' | 'reading'>, work: () => Promise<T>): Promise<T> {
     // Always in the same order, so that two runs never wait for each other.
-    const gates = this.sourcesOf(stages)
+    const gates = this.sourcesOf(stages, reading)
       .sort()
       .flatMap((name) => this.collections.get(name)?.gate ?? []);
     return gates.reduceRight<() => Promise<T>>((inner, gate) => () => gate.read(inner), work)();
   }
 
   /** The collections that stages read in the end. */
-  private sourcesOf(stages: readonly PlannedStage[]): string[] {
+  private sourcesOf(stages: readonly PlannedStage[], { asked: { sources = [] } }: Reading): string[] {
     const names = new Set<string>();
-    for (const { stage } of stages) {
-      if (!('source' in stage)) continue;
+    const beside = sources.flatMap((source) => source.stages).flatMap(({ stage }) => (stage === undefined ? [] : [{ stage }]));
+    const own = new Set(sources.map(({ name }) => name));
+    for (const { stage } of [...beside, ...stages]) {
+      if (!('source' in stage) || own.has(stage.source)) continue;
       const view = this.views.get(stage.source);
       if (view === undefined) names.add(stage.source);
       else for (const name of collectionsRead(view.pipeline, this.views)) names.add(name);
@@ -129,9 +136,9 @@ export class Preparer {
   }
 
   /** What there is of the documents and indexes that stages read: another text once anything has changed. */
-  private stateOf(stages: readonly PlannedStage[]): string {
+  private stateOf({ stages, reading }: Prepared): string {
     let state = '';
-    for (const name of this.sourcesOf(stages)) {
+    for (const name of this.sourcesOf(stages, reading)) {
       const collection = this.collections.get(name);
       state += `${name} ${collection?.store.version} ${collection?.indexVersion} `;
     }
@@ -149,7 +156,7 @@ export class Preparer {
       const whatIf = (request.whatIf ?? [])
         .filter((wanted) => wanted.collection === undefined || wanted.collection === collection.name)
         .map(readIndex);
-      const unknown = this.unknownIndex(stages, request);
+      const unknown = this.unknownIndex(prepared, request);
       if (unknown !== undefined) return refused({ kind: 'not-found', message: unknown });
       const anew = (): Planned =>
         plan(stages, this.lookupIn(reading), {
@@ -163,7 +170,7 @@ export class Preparer {
           withoutRules: request.withoutRules,
         });
       if (this.goesByTime(request)) return answered({ planned: anew(), whatIf });
-      const known = { state: this.stateOf(stages), isUnique: this.isUnique, plan: anew };
+      const known = { state: this.stateOf(prepared), isUnique: this.isUnique, plan: anew };
       return answered({ planned: this.plans.planOf(prepared, request, known), whatIf });
     } catch (error) {
       if (error instanceof PlanProblem) {

@@ -53,7 +53,8 @@ export function readPipeline(text: string, collections: readonly string[], views
   );
   const [first] = written;
   if (first?.stage.kind !== 'from') return { stages: written, diagnostics: found, reading };
-  const problems = written.flatMap(({ stage, id }): Diagnostic[] => {
+  const beside = (pipeline.sources ?? []).flatMap(({ stages }) => stages).flatMap(({ stage, id }) => (stage === undefined ? [] : [{ stage, id }])); // prettier-ignore
+  const problems = [...beside, ...written].flatMap(({ stage, id }): Diagnostic[] => {
     const source = 'source' in stage ? stage.source : undefined;
     const view = source === undefined ? undefined : views.get(source);
     if (source === undefined || view === undefined || !('sourceId' in stage)) return [];
@@ -88,11 +89,18 @@ function problemWithin({ pipeline, parameters, surface }: View, names: readonly 
   );
   if (error !== undefined) return `line ${error.line} of it: ${error.message}`;
   // What a view means does not depend on who reads it: values given to a reader are not its own.
-  const on = read.stages.flatMap(({ stage, off }) => (stage === undefined || off ? [] : [stage]));
+  const on = stagesOn(read);
   const [unbound] = unboundIn(on, (parameters ?? {}) as Readonly<Record<string, Json>>, read);
   return (
     unbound &&
     `line ${unbound.line} of it: ${pipeline.slice(unbound.from, unbound.to)} has no value, and a view has only those that were saved with it`
+  );
+}
+
+/** The stages of a pipeline that are on, and those of its own sources. */
+export function stagesOn({ stages, sources = [] }: Pick<Pipeline, 'stages' | 'sources'>): Stage[] {
+  return [...sources.flatMap((source) => source.stages), ...stages].flatMap(({ stage, off }) =>
+    stage === undefined || off ? [] : [stage],
   );
 }
 

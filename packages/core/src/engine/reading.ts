@@ -1,6 +1,6 @@
 import { surfaceNamed } from '../language/surfaces/registry.ts';
 import type { Surface } from '../language/surfaces/surface.ts';
-import type { Pipeline } from '../language/pipeline.ts';
+import type { NamedSource, Pipeline } from '../language/pipeline.ts';
 import { nowhere, type Identified, type NodeId, type Places } from '../language/places.ts';
 import type { View, Views } from '../language/sources.ts';
 import type { Span } from '../language/span.ts';
@@ -16,6 +16,9 @@ interface ReadText {
   readonly surface: Surface;
   readonly text: string;
   readonly places: Places;
+  readonly sources: Pipeline['sources'];
+  /** The values that were saved with it. */
+  readonly parameters: View['parameters'];
   readonly view?: { readonly name: string; readonly named: Naming };
 }
 
@@ -39,10 +42,10 @@ export class Reading implements Wording {
   private readonly lines = new Map<NodeId, number>();
   private readonly embedded = new Map<NodeId, readonly PlannedStage<PipelineStage>[]>();
 
-  constructor({ text, places }: Pick<Pipeline, 'text' | 'places'>, views: Views, surface: Surface) {
+  constructor({ text, places, sources }: Pick<Pipeline, 'text' | 'places' | 'sources'>, views: Views, surface: Surface) {
     this.views = views;
     this.surface = surface;
-    this.texts = [{ text, places, surface }];
+    this.texts = [{ text, places, sources, surface, parameters: undefined }];
   }
 
   get expression(): Wording['expression'] {
@@ -62,23 +65,41 @@ export class Reading implements Wording {
   }
 
   /** The text that was asked. */
-  get asked(): Pick<Pipeline, 'text' | 'places'> {
+  get asked(): Pick<Pipeline, 'text' | 'places' | 'sources'> {
     return this.texts[0]!;
   }
 
-  /** The stages of a view; undefined for what is no view. */
+  /** The source of its own that a pipeline has by a name. */
+  ownSource(name: string): NamedSource | undefined {
+    return this.texts[0]!.sources?.find((source) => source.name === name);
+  }
+
+  /** The stages of a view, or of a source that the text brings itself; undefined for what is neither. */
   stagesOf(name: string, named: Naming): readonly PlannedStage<PipelineStage>[] | undefined {
+    const known = this.embedded.get(named.source);
+    if (known !== undefined) return known;
+    const asking = this.textOf({ id: named.source });
+    const isOwn = asking.sources?.some((source) => source.name === name) === true;
     const view = this.views.get(name);
-    if (view === undefined) return undefined;
-    let stages = this.embedded.get(named.source);
-    if (stages === undefined) this.embedded.set(named.source, (stages = this.embed(name, view, named)));
+    if (!isOwn && view === undefined) return undefined;
+    const stages = isOwn
+      ? this.embed(asking.surface, asking.text, asking.parameters, { name, named }, name)
+      : this.embed(surfaceNamed(view!.surface), view!.pipeline, view!.parameters, { name, named });
+    this.embedded.set(named.source, stages);
     return stages;
   }
 
-  private embed(name: string, { pipeline, parameters, surface: written }: View, named: Naming): readonly PlannedStage<PipelineStage>[] {
-    const surface = surfaceNamed(written);
-    const { stages, places } = surface.parse(pipeline, this.texts[this.texts.length - 1]!.places.next);
-    this.texts.push({ surface, text: pipeline, places, view: { name, named } });
+  /** Reads a text, or one of its sources, once more for the place that names it. */
+  private embed(
+    surface: Surface,
+    text: string,
+    parameters: View['parameters'],
+    view: ReadText['view'],
+    own?: string,
+  ): readonly PlannedStage<PipelineStage>[] {
+    const { stages: all, places, sources } = surface.parse(text, this.texts[this.texts.length - 1]!.places.next);
+    this.texts.push({ surface, text, places, sources, parameters, view });
+    const stages = own === undefined ? all : (sources?.find(({ name }) => name === own)?.stages ?? []);
     return stages.flatMap(({ stage, off, id }) =>
       stage === undefined || off || isChangeStep(stage) ? [] : [{ stage: bound(stage, parameters ?? {}), id }],
     );

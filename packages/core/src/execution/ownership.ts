@@ -95,7 +95,7 @@ function put(fields: Map<string, Made>, name: string, made: Made | undefined): v
 }
 
 /** Functions that give one of their arguments, or an element of one. */
-const choosing: ReadonlySet<string> = new Set(['coalesce', 'if', 'first_of', 'last_of', 'min_of', 'max_of', 'value']);
+const choosing: ReadonlySet<string> = new Set(['coalesce', 'or_null', 'if', 'first_of', 'last_of', 'min_of', 'max_of', 'value']);
 /** Functions that give a new array of what they were given. */
 const gathering: ReadonlySet<string> = new Set(['distinct_of', 'sorted_of']);
 

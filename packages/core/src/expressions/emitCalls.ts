@@ -101,6 +101,10 @@ const specials: Record<SpecialName, EmitSpecial> = {
     emitter.block('else', branch(otherwise));
     return result;
   },
+  or_null: (emitter, call, variables) => {
+    const atom = emitter.value(call.arguments[0]!, variables);
+    return emitter.variable(`${atom} === undefined ? null : ${atom}`);
+  },
   coalesce: (emitter, call, variables) => {
     const result = emitter.variable('undefined');
     const label = emitter.fresh();

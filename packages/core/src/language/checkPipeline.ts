@@ -29,8 +29,9 @@ export interface CheckedPipeline {
 }
 
 /** Checks every stage, off ones too, and follows the shape of the rows from line to line. */
-export function checkPipeline(pipeline: Pipeline, environment: Environment = {}): CheckedPipeline {
+export function checkPipeline(pipeline: Pipeline, given: Environment = {}): CheckedPipeline {
   const found: Finding[] = [...pipeline.findings];
+  const environment = withSources(pipeline, given, found);
   const stages: CheckedStage[] = [];
   const shapeOf = environment.shapeOf ?? (() => undefined);
   const source = pipeline.stages.map(({ stage }) => stage).find((stage): stage is FromStage => stage?.kind === 'from')?.source;
@@ -82,6 +83,26 @@ export function checkPipeline(pipeline: Pipeline, environment: Environment = {})
   return { pipeline, diagnostics, stages, source };
 }
 
+/** What is known together with the sources that a pipeline brings itself; they are checked on the way. */
+function withSources(pipeline: Pipeline, given: Environment, found: Finding[]): Environment {
+  let environment = given;
+  for (const source of pipeline.sources ?? []) {
+    const { text, places } = pipeline;
+    const { name, stages } = source;
+    if (environment.collections?.includes(name) === true) found.push(findings.sourceTaken(places.of({ id: source.nameId }), name));
+    const checked = checkPipeline({ text, places, stages, items: [], findings: [] }, { ...environment, purpose: undefined });
+    found.push(...checked.diagnostics);
+    const outer = environment;
+    const after = checked.stages[checked.stages.length - 1]?.after;
+    environment = {
+      ...outer,
+      ...(outer.collections !== undefined && { collections: [...outer.collections, name] }),
+      shapeOf: (one) => (one === name ? after : outer.shapeOf?.(one)),
+    };
+  }
+  return environment;
+}
+
 /** The line of the stage after which a field that was there is not any more. */
 function droppedAt(stages: readonly CheckedStage[], names: readonly string[]): number | undefined {
   return stages.findLast(({ placed, before, after }) => {
@@ -130,7 +151,8 @@ function usesOrder(stage: Stage): boolean {
 
 /** The names of the parameters that a pipeline uses where it is on, in order of appearance. */
 export function parametersOf(pipeline: Pipeline): string[] {
-  const names = pipeline.stages.flatMap(({ stage, off }) => (stage === undefined || off ? [] : expressionsOf(stage).flatMap(parametersIn)));
+  const all = [...(pipeline.sources ?? []).flatMap(({ stages }) => stages), ...pipeline.stages];
+  const names = all.flatMap(({ stage, off }) => (stage === undefined || off ? [] : expressionsOf(stage).flatMap(parametersIn)));
   return [...new Set(names)];
 }
 

@@ -48,6 +48,8 @@ export { printOrderKey } from './stages/order.ts';
 export { parseOrderKeyText } from './surfaces/notation/orderKeys.ts';
 export { printGivenName } from './surfaces/notation/names.ts';
 export { fieldNames, isSingle } from './tree.ts';
+export { translateSql, type ClauseLines, type SqlTranslation } from './surfaces/sql/translate.ts';
+export type { Known } from './surfaces/sql/translate/work.ts';
 export { tokenize, type Token } from './surfaces/notation/tokens.ts';
 export type * from './tree.ts';
 export { descend, fieldTree, emptyTree, type FieldInfo, type FieldStep, type FieldTree, type FlatField } from '../shape/fieldTree.ts';

@@ -1,5 +1,5 @@
 import type { Finding } from './diagnostics/diagnostic.ts';
-import type { Identified, Places } from './places.ts';
+import type { Identified, NodeId, Places } from './places.ts';
 import type { Span } from './span.ts';
 import type { Stage } from './stages/stage.ts';
 
@@ -15,6 +15,13 @@ export interface PlacedStage extends Identified, Span {
   readonly comments: readonly { readonly text: string; readonly trailing: boolean }[];
 }
 
+/** A source that is written beside the pipeline, and read by its name alone: `with late` and its stages, indented. */
+export interface NamedSource extends Identified, Span {
+  readonly name: string;
+  readonly nameId: NodeId;
+  readonly stages: readonly PlacedStage[];
+}
+
 /** A comment on a line of its own, or an empty line, between two stages. */
 export interface Between {
   readonly text: string;
@@ -26,11 +33,16 @@ export interface Pipeline {
   /** Where its nodes stand. */
   readonly places: Places;
   readonly stages: readonly PlacedStage[];
-  /** Stages and what stands between them, in the order of the text. */
-  readonly items: readonly (PlacedStage | Between)[];
+  /** Sources that it brings itself; each may read those before it. */
+  readonly sources?: readonly NamedSource[];
+  /** Stages, sources and what stands between them, in the order of the text. */
+  readonly items: readonly (PlacedStage | NamedSource | Between)[];
   readonly findings: readonly Finding[];
 }
 
-export function isPlaced(item: PlacedStage | Between): item is PlacedStage {
+export function isPlaced(item: Pipeline['items'][number]): item is PlacedStage {
   return 'line' in item;
+}
+export function isNamedSource(item: Pipeline['items'][number]): item is NamedSource {
+  return 'stages' in item;
 }

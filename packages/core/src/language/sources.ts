@@ -19,10 +19,12 @@ function sourceOf(stage: Stage): { readonly name: string; readonly id: NodeId } 
 
 /** The names that a pipeline reads directly: its source, and those that it joins. Stages that are off do not count. */
 export function namedSources(text: string, surface?: SurfaceName): string[] {
-  const names = surfaceNamed(surface)
-    .parse(text)
-    .stages.flatMap(({ stage, off }) => (stage === undefined || off ? [] : (sourceOf(stage)?.name ?? [])));
-  return [...new Set(names)];
+  const { stages, sources = [] } = surfaceNamed(surface).parse(text);
+  const own = new Set(sources.map(({ name }) => name));
+  const names = [...stages, ...sources.flatMap((source) => source.stages)].flatMap(({ stage, off }) =>
+    stage === undefined || off ? [] : (sourceOf(stage)?.name ?? []),
+  );
+  return [...new Set(names)].filter((name) => !own.has(name));
 }
 
 /** The collections that a pipeline reads in the end, through its views. */
@@ -60,8 +62,9 @@ export function viewsRead(text: string, views: Views): Set<string> {
 
 /** A pipeline's text with one of its sources called otherwise; all else stays as it was written. */
 export function withSource(text: string, name: string, next: string): string {
-  const { stages, places } = usualSurface.parse(text);
-  const spans = stages.flatMap(({ stage }) => {
+  const { stages, sources = [], places } = usualSurface.parse(text);
+  const all = [...sources.flatMap((source) => source.stages), ...stages];
+  const spans = all.flatMap(({ stage }) => {
     const source = stage && sourceOf(stage);
     return source?.name === name ? [places.of(source)] : [];
   });

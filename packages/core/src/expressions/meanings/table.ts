@@ -8,7 +8,7 @@ import { distance } from './place.ts';
 import * as texts from './text.ts';
 
 /** Functions whose arguments are not all plain values; the compiler has a form of its own for each. */
-export const specialNames = ['count', 'value', 'match', 'search', 'each', 'any', 'every', 'if', 'coalesce', 'exists'] as const;
+export const specialNames = ['count', 'value', 'match', 'search', 'each', 'any', 'every', 'if', 'coalesce', 'or_null', 'exists'] as const;
 export type SpecialName = (typeof specialNames)[number];
 
 /** What every other function means. A name without a meaning does not compile. */
@@ -17,7 +17,7 @@ export const meanings: Record<Exclude<FunctionName, SpecialName>, Meaning> = {
   lower: (text: string) => text.toLowerCase(),
   upper: (text: string) => text.toUpperCase(),
   fold: texts.fold,
-  trim: (text: string) => text.trim(),
+  trim: texts.trim,
   concat: texts.concat,
   split: texts.split,
   glue: texts.glue,
@@ -26,6 +26,7 @@ export const meanings: Record<Exclude<FunctionName, SpecialName>, Meaning> = {
   contains: (text: string, part: string) => text.includes(part),
   replace: texts.replace,
   substring: texts.substring,
+  position_of: texts.positionOf,
 
   includes: arrays.includes,
   includes_all: arrays.includesAll,

@@ -52,6 +52,26 @@ export function replace(text: string, part: string, by: string): string {
   return part === '' ? text : text.replaceAll(part, () => by);
 }
 
+/** Without white space at both ends, or without the characters given. */
+export function trim(text: string, characters: unknown): string {
+  if (typeof characters !== 'string') return text.trim();
+  const points = Array.from(text);
+  const among = new Set(Array.from(characters));
+  let from = 0;
+  let to = points.length;
+  while (from < to && among.has(points[from]!)) from++;
+  while (to > from && among.has(points[to - 1]!)) to--;
+  return points.slice(from, to).join('');
+}
+
+/** The place of the first occurrence of a part, in code points from 0; nothing where there is none. */
+export function positionOf(text: string, part: string): number | undefined {
+  let at = text.indexOf(part);
+  // Half of a pair is no character: a part that begins there does not stand in the text.
+  while (at > 0 && isHigh(text, at - 1)) at = text.indexOf(part, at + 1);
+  return at < 0 ? undefined : codePoints(text.slice(0, at));
+}
+
 /** Places and lengths in code points; a place before the beginning has no meaning. */
 export function substring(text: string, from: number, count: unknown): string | undefined {
   if (from < 0 || !Number.isInteger(from)) return undefined;

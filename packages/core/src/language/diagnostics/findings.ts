@@ -93,6 +93,8 @@ export const findings = {
     }),
   fromNotFirst: (span: Span) => error('from-not-first', span, 'from stands once, as the first stage.'),
   fromOff: (span: Span) => error('from-off', span, 'from cannot be switched off: without it there are no documents.'),
+  sourceTaken: (span: Span, name: string) =>
+    error('source-taken', span, `There is a collection or view ${name} already: a source of a pipeline’s own has a name of its own.`),
   unknownCollection: (span: Span, name: string, near: string | undefined) =>
     error(
       'unknown-collection',

@@ -40,7 +40,12 @@ export const functionSignatures = {
   lower: text('text:text', 'text', 'The text in lower case.', 'lower(@.name)'),
   upper: text('text:text', 'text', 'The text in upper case.', 'upper(@.name)'),
   fold: text('text:text', 'text', 'The text without marks and case, to compare names by (Unicode NFKD).', 'fold(@.name) == "sor hut"'),
-  trim: text('text:text', 'text', 'The text without white space at its ends.', 'trim(@.note)'),
+  trim: text(
+    'text:text characters?:text',
+    'text',
+    'The text without white space at its ends, or without the characters given.',
+    'trim(@.note)',
+  ),
   concat: text('text:text parts…:text', 'text', 'The texts joined, one after another.', 'concat(@.id, "/", @.hutId)'),
   split: text('text:text by:text', 'array', 'The parts of a text between the separators.', 'split(@.arrivesOn, "-")'),
   glue: text('array:array by:text', 'text', 'The texts of an array joined, with a separator between.', 'glue(@.fittings, ", ")'),
@@ -58,6 +63,13 @@ export const functionSignatures = {
     'text',
     'A part of a text: from a place counted from 0, so many characters or to the end.',
     'substring(@.arrivesOn, 0, 7)',
+  ),
+
+  position_of: text(
+    'text:text part:text',
+    'number',
+    'Where a part first stands in a text, counted from 0; nothing where it does not.',
+    'position_of(@.id, "-")',
   ),
 
   includes: arrays('array:array value', 'condition', 'Whether some element equals a value.', 'includes(@.fittings, "stove")'),
@@ -148,6 +160,7 @@ export const functionSignatures = {
     'if(@.party.size > 6, "large", "small")',
   ),
   coalesce: choice('value…', 'any', 'The first value that is neither missing nor null.', 'coalesce(@.note, "")'),
+  or_null: choice('value', 'any', 'A value, or null where it is missing.', 'or_null(@.note)'),
   exists: choice('nodes:nodes', 'condition', 'Whether a path selects anything.', 'exists(@.guide)'),
   type_of: choice(
     'value',

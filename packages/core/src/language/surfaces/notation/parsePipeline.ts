@@ -2,11 +2,12 @@ import { findings } from '../../diagnostics/findings.ts';
 import { lineAt, type Finding } from '../../diagnostics/diagnostic.ts';
 import { nearest } from '../../diagnostics/nearest.ts';
 import { ParseFailure, Reader } from './reader.ts';
-import { isPlaced, type Between, type Pipeline, type PlacedStage } from '../../pipeline.ts';
+import { isNamedSource, isPlaced, type Between, type NamedSource, type Pipeline, type PlacedStage } from '../../pipeline.ts';
 import { Places } from '../../places.ts';
 import type { Span } from '../../span.ts';
 import { definitionOf, stageKinds, stageWords } from '../../stages/registry.ts';
 import type { Stage, StageKind } from '../../stages/stage.ts';
+import { parseSourceName } from './names.ts';
 import { tokenize, type Token } from './tokens.ts';
 
 interface Block extends Span {
@@ -21,8 +22,9 @@ interface Block extends Span {
 export function parsePipeline(text: string, firstId = 1): Pipeline {
   const places = new Places(firstId);
   const found: Finding[] = [];
-  const items = blocksOf(text).map((block): PlacedStage | Between => ('text' in block ? block : placeStage(text, block, places, found)));
+  const items = blocksOf(text).map((block) => ('text' in block ? block : placeBlock(text, block, places, found)));
   const stages = items.filter(isPlaced);
+  const sources = items.filter(isNamedSource);
   const first = stages[0];
   if (first === undefined || (first.stage !== undefined && first.stage.kind !== 'from')) {
     found.push(findings.noFrom(first === undefined ? { from: 0, to: 0 } : first));
@@ -31,7 +33,7 @@ export function parsePipeline(text: string, firstId = 1): Pipeline {
   for (const { stage, from, to } of stages.slice(1)) {
     if (stage?.kind === 'from') found.push(findings.fromNotFirst({ from, to }));
   }
-  return { text, places, stages, items, findings: found };
+  return { text, places, stages, ...(sources.length > 0 && { sources }), items, findings: found };
 }
 
 /** Cuts the text into stages: each begins at the start of a line, indented lines go on with it. */
@@ -39,26 +41,76 @@ function blocksOf(text: string): (Block | Between)[] {
   const blocks: (Block | Between)[] = [];
   let current: { from: number; to: number; indented: boolean } | undefined;
   let pending: Between[] = [];
-  let at = 0;
-  for (const raw of text.split('\n')) {
-    const line = raw.replace(/\s+$/, '');
-    const content = line.trimStart();
-    const indented = content.length < line.length;
+  for (const { content, from, to, indentation } of linesOf(text, 0, text.length)) {
     if (content === '' || content.startsWith('#')) {
       pending.push({ text: content });
-    } else if (indented && current !== undefined) {
+    } else if (indentation > 0 && current !== undefined) {
       // A comment or an empty line between the lines of one stage belongs to it.
       pending = [];
-      current.to = at + line.length;
+      current.to = to;
     } else {
       blocks.push(...pending);
       pending = [];
-      current = { from: at + (line.length - content.length), to: at + line.length, indented };
+      current = { from, to, indented: indentation > 0 };
       blocks.push(current);
     }
-    at += raw.length + 1;
   }
   return [...blocks, ...pending];
+}
+
+interface Line extends Span {
+  /** Without white space at its ends; `from` and `to` are its. */
+  readonly content: string;
+  readonly indentation: number;
+}
+
+function linesOf(text: string, begin: number, end: number): Line[] {
+  let at = begin;
+  return text
+    .slice(begin, end)
+    .split('\n')
+    .map((raw): Line => {
+      const line = raw.replace(/\s+$/, '');
+      const content = line.trimStart();
+      const indentation = line.length - content.length;
+      const from = at + indentation;
+      at += raw.length + 1;
+      return { content, indentation, from, to: from + content.length };
+    });
+}
+
+function placeBlock(text: string, block: Block, places: Places, found: Finding[]): PlacedStage | NamedSource {
+  return /^with\b/.test(text.slice(block.from, block.to))
+    ? placeSource(text, block, places, found)
+    : placeStage(text, block, places, found);
+}
+
+/** `with NAME`, and its stages under it, each at the indentation of the first. */
+function placeSource(text: string, block: Block, places: Places, found: Finding[]): NamedSource {
+  const { from, to } = block;
+  const [head, ...rest] = linesOf(text, from, to);
+  const lines = rest.filter(({ content }) => content !== '' && !content.startsWith('#'));
+  const reader = new Reader(tokenize(text, from, head!.to), 'notation', places);
+  reader.take();
+  let named = { name: '', id: places.place(head!).id };
+  try {
+    named = parseSourceName(reader);
+    reader.expectEnd('the end of the line, and its stages indented below');
+  } catch (error) {
+    if (!(error instanceof ParseFailure)) throw error;
+    found.push(error.finding);
+  }
+  const blocks: { from: number; to: number; indented: false }[] = [];
+  for (const line of lines) {
+    const last = blocks[blocks.length - 1];
+    if (last !== undefined && line.indentation > lines[0]!.indentation) last.to = line.to;
+    else blocks.push({ from: line.from, to: line.to, indented: false });
+  }
+  const stages = blocks.map((one) => placeStage(text, one, places, found));
+  const begins = stages[0]?.stage?.kind;
+  if (begins !== 'from' && (stages.length === 0 || begins !== undefined)) found.push(findings.noFrom(stages[0] ?? head!));
+  for (const stage of stages.slice(1)) if (stage.stage?.kind === 'from') found.push(findings.fromNotFirst(stage));
+  return { name: named.name, nameId: named.id, stages, ...places.place(block), from, to };
 }
 
 function placeStage(text: string, block: Block, places: Places, found: Finding[]): PlacedStage {
@@ -77,6 +129,7 @@ function placeStage(text: string, block: Block, places: Places, found: Finding[]
   let stage: Stage | undefined;
   try {
     stage = readStage(reader);
+    reader.expectEnd();
   } catch (error) {
     if (!(error instanceof ParseFailure)) throw error;
     found.push(indentedStage(text, block, reader, error.finding) ?? error.finding);
@@ -106,9 +159,7 @@ export function readStage(reader: Reader): Stage {
   }
   const definition = definitionOf(kind);
   for (const word of definition.words) reader.expectWord(word);
-  const stage = definition.parse(reader);
-  reader.expectEnd();
-  return stage;
+  return definition.parse(reader);
 }
 
 /** The stage whose words stand here; the longest where one is the beginning of another. */

@@ -1,5 +1,6 @@
-import { isPlaced, type Pipeline, type PlacedStage } from '../../pipeline.ts';
+import { isNamedSource, isPlaced, type NamedSource, type Pipeline, type PlacedStage } from '../../pipeline.ts';
 import { definitionOf } from '../../stages/registry.ts';
+import type { Stage } from '../../stages/stage.ts';
 
 /**
  * The one canonical layout: a stage a line, one space between words, comments where they stood, no more than
@@ -9,10 +10,25 @@ export function printPipeline(pipeline: Pipeline): string {
   const lines: string[] = [];
   for (const item of pipeline.items) {
     if (isPlaced(item)) lines.push(...printPlaced(item, pipeline.text));
+    else if (isNamedSource(item)) lines.push(...printSource(item, pipeline));
     else if (item.text !== '' || (lines.length > 0 && lines[lines.length - 1] !== '')) lines.push(item.text);
   }
   while (lines[lines.length - 1] === '') lines.pop();
   return lines.join('\n');
+}
+
+function printSource({ name, stages, from, to }: NamedSource, { text, findings }: Pipeline): string[] {
+  // What could not be read stays as it was.
+  if (findings.some((finding) => finding.from >= from && finding.to <= to)) return [text.slice(from, to)];
+  return [`with ${name}`, ...stages.flatMap((stage) => printPlaced(stage, text)).map(indented)];
+}
+
+const indented = (lines: string): string => lines.replace(/^/gm, '  ');
+
+/** A source by its name: its stages stand indented under it. */
+export function printNamed(name: string, stages: readonly Stage[]): string {
+  const body = stages.map((stage) => definitionOf(stage.kind).print(stage)).join('\n');
+  return `with ${name}\n${indented(body)}`;
 }
 
 function printPlaced({ stage, off, comments, from, to }: PlacedStage, text: string): string[] {

@@ -136,8 +136,12 @@ export class Reader {
   fail(expected: string): never {
     const token = this.token;
     if (token.kind === 'broken') throw new ParseFailure(token.finding);
-    if (token.kind === 'sign' && token.text === '=') throw new ParseFailure(findings.singleEquals(token));
-    throw new ParseFailure(findings.expected(token, expected, describe(token)));
+    throw this.unexpected(token, expected);
+  }
+  /** What is told of a token that is not what was expected. */
+  protected unexpected(token: Token, expected: string): ParseFailure {
+    if (token.kind === 'sign' && token.text === '=') return new ParseFailure(findings.singleEquals(token));
+    return new ParseFailure(findings.expected(token, expected, describe(token)));
   }
   reject(finding: Finding): never {
     throw new ParseFailure(finding);

@@ -4,7 +4,7 @@ import type { Span } from '../../span.ts';
 
 export type Token = Span &
   (
-    | { readonly kind: 'name'; readonly text: string }
+    | { readonly kind: 'name'; readonly text: string; readonly quoted?: true }
     | { readonly kind: 'number'; readonly text: string }
     | { readonly kind: 'string'; readonly text: string; readonly value: string }
     | { readonly kind: 'sign'; readonly text: Sign }
@@ -22,10 +22,10 @@ export type Sign = (typeof signs)[number];
 
 const blank = /[ \t\n\r]*/y;
 // RFC 9535, 2.5.1.1: member-name-shorthand. Surrogates may only come in pairs.
-const name = /[A-Za-z_\u0080-\ud7ff\ue000-\u{10ffff}][A-Za-z0-9_\u0080-\ud7ff\ue000-\u{10ffff}]*/uy;
-const number = /\d+(?:\.\d+)?(?:[eE][+-]?\d+)?/y;
+export const namePattern = /[A-Za-z_\u0080-\ud7ff\ue000-\u{10ffff}][A-Za-z0-9_\u0080-\ud7ff\ue000-\u{10ffff}]*/uy;
+export const numberPattern = /\d+(?:\.\d+)?(?:[eE][+-]?\d+)?/y;
 
-function matchAt(pattern: RegExp, text: string, at: number): string | undefined {
+export function matchAt(pattern: RegExp, text: string, at: number): string | undefined {
   pattern.lastIndex = at;
   return pattern.exec(text)?.[0];
 }
@@ -54,9 +54,9 @@ function tokenAt(text: string, from: number): Token {
     return { kind: 'comment', text: text.slice(from, to), from, to };
   }
   if (first === '"' || first === "'") return stringAt(text, from);
-  const named = matchAt(name, text, from);
+  const named = matchAt(namePattern, text, from);
   if (named !== undefined) return { kind: 'name', text: named, from, to: from + named.length };
-  const digits = matchAt(number, text, from);
+  const digits = matchAt(numberPattern, text, from);
   if (digits !== undefined) return { kind: 'number', text: digits, from, to: from + digits.length };
   const sign = signs.find((candidate) => text.startsWith(candidate, from));
   if (sign !== undefined) return { kind: 'sign', text: sign, from, to: from + sign.length };
@@ -97,7 +97,7 @@ function stringAt(text: string, from: number): Token {
   }
 }
 
-function isLoneSurrogate(text: string, at: number): boolean {
+export function isLoneSurrogate(text: string, at: number): boolean {
   const point = text.codePointAt(at) ?? 0;
   return point >= 0xd800 && point <= 0xdfff;
 }

@@ -1,0 +1,31 @@
+import { findings } from '../../../diagnostics/findings.ts';
+import type { Finding } from '../../../diagnostics/diagnostic.ts';
+import type { Places } from '../../../places.ts';
+import { ParseFailure } from '../../notation/reader.ts';
+import { SqlReader } from '../sqlReader.ts';
+import type { SqlStatement } from '../tree.ts';
+import { parseExpression, parseSum } from './expressions.ts';
+import { parseQuery, parseStatement } from './query.ts';
+
+export interface ParsedSql {
+  readonly text: string;
+  readonly places: Places;
+  /** Undefined where the text cannot be read; then there is a finding. */
+  readonly statement: SqlStatement | undefined;
+  readonly findings: readonly Finding[];
+}
+
+/** Reads a text of SQL. Never throws: what cannot be read becomes a finding. */
+export function parseSql(text: string, firstId?: number): ParsedSql {
+  const reader = new SqlReader(text, { expression: parseExpression, sum: parseSum, query: parseQuery }, firstId);
+  const { places } = reader;
+  try {
+    return { text, places, statement: parseStatement(reader), findings: [] };
+  } catch (error) {
+    if (error instanceof ParseFailure) return { text, places, statement: undefined, findings: [error.finding] };
+    // Brackets that do not count as a level of their own may still be too many.
+    if (error instanceof RangeError)
+      return { text, places, statement: undefined, findings: [findings.tooDeep({ from: 0, to: text.length }, 200)] };
+    throw error;
+  }
+}

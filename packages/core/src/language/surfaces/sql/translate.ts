@@ -1,0 +1,107 @@
+import { checkPipeline } from '../../checkPipeline.ts';
+import { lineAt, type Diagnostic, type Finding } from '../../diagnostics/diagnostic.ts';
+import type { NamedSource, Pipeline, PlacedStage } from '../../pipeline.ts';
+import type { NodeId, Places } from '../../places.ts';
+import { definitionOf } from '../../stages/registry.ts';
+import { printNamed } from '../notation/printPipeline.ts';
+import { ParseFailure } from '../notation/reader.ts';
+import { findings } from '../../diagnostics/findings.ts';
+import { parseSql } from './parse/parseSql.ts';
+import { translateQuery } from './translate/question.ts';
+import type { Known, Made, Work } from './translate/work.ts';
+import type { SqlStatement } from './tree.ts';
+import { sqlWords } from './words.ts';
+
+/** A clause of a text of SQL, and the 1-based lines of the pipeline that it became. Offsets are UTF-16. */
+export interface ClauseLines {
+  readonly from: number;
+  readonly to: number;
+  readonly lines: readonly number[];
+}
+
+/** A text of SQL as a pipeline. */
+export interface SqlTranslation {
+  /** What kind of text it is; undefined where it cannot be read. */
+  readonly statement: SqlStatement | undefined;
+  /** The pipeline's text in its canonical layout; undefined where there are errors, or where the text asks for no rows of documents. */
+  readonly pipeline: string | undefined;
+  readonly clauses: readonly ClauseLines[];
+  /** Errors and warnings, with spans in the SQL. */
+  readonly diagnostics: readonly Diagnostic[];
+}
+
+/**
+ * Translates a text of SQL (ISO/IEC 9075:2023, the subset in docs/sql.md) to a pipeline that gives the same rows. Never throws.
+ * @param known the collections, and what their documents look like: a name without its table is looked for in those
+ */
+export function translateSql(text: string, known: Known = {}): SqlTranslation {
+  const { statement, pipeline, clauseOf } = readSql(text, known);
+  const { diagnostics } =
+    pipeline.stages.length === 0
+      ? { diagnostics: pipeline.findings.map((finding): Diagnostic => ({ ...finding, line: lineAt(text, finding.from) })) }
+      : checkPipeline(pipeline, { words: sqlWords, collections: known.collections, shapeOf: known.shapeOf });
+  const isBroken = pipeline.stages.length === 0 || diagnostics.some(({ severity }) => severity === 'error');
+  if (isBroken) return { statement, pipeline: undefined, clauses: [], diagnostics };
+  const lines: string[] = [];
+  const clauses = new Map<NodeId, number[]>();
+  const add = (stage: PlacedStage, at: number): void => {
+    const clause = clauseOf.get(stage.id)!;
+    clauses.set(clause, [...(clauses.get(clause) ?? []), at]);
+  };
+  const linesIn = (written: string): number => written.split('\n').length;
+  for (const { name, stages } of pipeline.sources ?? []) {
+    let at = linesIn(lines.join('\n')) + (lines.length === 0 ? 1 : 2);
+    for (const stage of stages) {
+      add(stage, at);
+      at += linesIn(definitionOf(stage.stage!.kind).print(stage.stage!));
+    }
+    lines.push(printNamed(name, stages.map(({ stage }) => stage!))); // prettier-ignore
+  }
+  for (const stage of pipeline.stages) {
+    add(stage, lines.length === 0 ? 1 : linesIn(lines.join('\n')) + 1);
+    lines.push(definitionOf(stage.stage!.kind).print(stage.stage!));
+  }
+  const placed = [...clauses].map(([id, of]): ClauseLines => ({ ...pipeline.places.of({ id }), lines: of }));
+  return { statement, pipeline: lines.join('\n'), clauses: placed.sort((a, b) => a.from - b.from || a.to - b.to), diagnostics };
+}
+
+interface ReadSql {
+  readonly statement: SqlStatement | undefined;
+  readonly pipeline: Pipeline;
+  /** The clause that each stage comes of. */
+  readonly clauseOf: ReadonlyMap<NodeId, NodeId>;
+}
+
+/** Reads a text of SQL as a pipeline whose stages stand where their clauses do. */
+export function readSql(text: string, known: Known = {}, firstId?: number): ReadSql {
+  const { statement, places, findings: unread } = parseSql(text, firstId);
+  const found: Finding[] = [...unread];
+  const clauseOf = new Map<NodeId, NodeId>();
+  const mentioned = text.match(/[\p{L}_][\p{L}\p{N}_]*/gu) ?? [];
+  const work: Work = { known, places, text, mentioned, report: (finding) => found.push(finding), sources: [] };
+  const place = ({ stage, clause }: Made): PlacedStage => {
+    const placed = placedAt(text, places, stage, clause);
+    clauseOf.set(placed.id, clause);
+    return placed;
+  };
+  const none: Pipeline = { text, places, stages: [], items: [], findings: found };
+  if (statement?.kind !== 'query' && statement?.kind !== 'explain') return { statement, pipeline: none, clauseOf };
+  try {
+    const stages = translateQuery(statement.query, work).stages.map(place);
+    const sources = work.sources.map((source): NamedSource => {
+      const span = places.of({ id: source.clause });
+      return { name: source.name, nameId: source.clause, stages: source.stages.map(place), ...places.place(span), ...span };
+    });
+    return { statement, pipeline: { ...none, stages, sources, items: [...sources, ...stages] }, clauseOf };
+  } catch (error) {
+    if (error instanceof ParseFailure) found.push(error.finding);
+    else if (error instanceof RangeError) found.push(findings.tooDeep({ from: 0, to: text.length }, 200));
+    else throw error;
+    return { statement, pipeline: none, clauseOf };
+  }
+}
+
+function placedAt(text: string, places: Places, stage: Made['stage'], clause: NodeId): PlacedStage {
+  const span = places.of({ id: clause });
+  return { ...places.place(span), stage, off: false, line: lineAt(text, span.from), wordFrom: span.from, comments: [], ...span };
+}

@@ -1,0 +1,39 @@
+import type { SqlExpression } from '../tree.ts';
+
+/** Visits an expression and those inside it, outermost first; what stands in subqueries is of those. */
+export function walkSql(node: SqlExpression, visit: (node: SqlExpression) => void): void {
+  visit(node);
+  for (const [key, value] of Object.entries(node)) if (key !== 'query' && key !== 'path') walkWithin(value, visit);
+}
+
+function walkWithin(value: unknown, visit: (node: SqlExpression) => void): void {
+  if (Array.isArray(value)) for (const item of value as unknown[]) walkWithin(item, visit);
+  else if (typeof value === 'object' && value !== null) {
+    if ('kind' in value && 'id' in value) walkSql(value as SqlExpression, visit);
+    else for (const inner of Object.values(value)) walkWithin(inner, visit);
+  }
+}
+
+export function findAll<K extends SqlExpression['kind']>(
+  roots: readonly SqlExpression[],
+  kind: K,
+): (SqlExpression & { readonly kind: K })[] {
+  const found: (SqlExpression & { readonly kind: K })[] = [];
+  for (const root of roots) {
+    walkSql(root, (node) => {
+      if (node.kind === kind) found.push(node as SqlExpression & { readonly kind: K });
+    });
+  }
+  return found;
+}
+
+/** What is the same for expressions that are written the same, wherever they stand. */
+export function textOf(node: SqlExpression): string {
+  return JSON.stringify(node, (key, value: unknown) => (key === 'id' ? undefined : value));
+}
+
+/** The conditions that are joined by AND. */
+export function conjuncts(condition: SqlExpression | undefined): readonly SqlExpression[] {
+  if (condition === undefined) return [];
+  return condition.kind === 'and' ? condition.operands.flatMap(conjuncts) : [condition];
+}
