@@ -18,6 +18,7 @@ import { shapeRoutes } from './routes/shapes.ts';
 import { documentRoutes } from './routes/documents.ts';
 import { historyRoutes } from './routes/history.ts';
 import { queryRoutes } from './routes/queries.ts';
+import { sqlRoutes } from './routes/sql.ts';
 import { serverRoutes } from './routes/server.ts';
 import { transferRoutes } from './routes/transfer.ts';
 
@@ -58,6 +59,7 @@ export function makeApp({ hub, log, access, uploads, patience, webDirectory }: A
   api.use(indexRoutes(hub));
   api.use(checkRoutes(hub));
   api.use(queryRoutes(hub));
+  api.use(sqlRoutes(hub));
   api.use(historyRoutes(hub));
   api.use(changeRoutes(hub));
   api.use(serverRoutes(hub));

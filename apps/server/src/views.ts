@@ -1,5 +1,5 @@
 import { collectionName } from '@zesty-sieve/contract';
-import { checkPipeline, namedSources, viewsRead, withSource, usualSurface } from '@zesty-sieve/core/language';
+import { checkPipeline, namedSources, viewsRead, withSource, withSqlSource, usualSurface } from '@zesty-sieve/core/language';
 import type { Hub } from './hub.ts';
 import { ServerProblem } from './problem.ts';
 
@@ -30,12 +30,13 @@ export async function checkView(hub: Hub, name: string, pipeline: string, isView
 }
 
 /** The saved pipelines that read a view, with their text as it is when the view has another name. */
-export async function rewrittenFor(hub: Hub, name: string, next: string): Promise<{ name: string; pipeline: string }[]> {
+export async function rewrittenFor(hub: Hub, name: string, next: string): Promise<{ name: string; pipeline: string; sql: string | null }[]> {
   if (!hub.catalog.viewList.some(([view]) => view === name)) return [];
   const saved = await hub.storage.call((storage) => storage.pipelines());
   return saved.flatMap((one) => {
     const pipeline = withSource(one.pipeline, name, next);
-    return one.name === name || pipeline === one.pipeline ? [] : [{ name: one.name, pipeline }];
+    const sql = one.sql === null ? null : withSqlSource(one.sql, name, next);
+    return one.name === name || pipeline === one.pipeline ? [] : [{ name: one.name, pipeline, sql }];
   });
 }
 

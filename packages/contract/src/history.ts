@@ -13,6 +13,7 @@ export const keptRun = z.object({
   id: z.string(),
   at: z.string().describe('RFC 3339'),
   pipeline: z.string(),
+  sql: z.string().nullable().describe('The SQL that it was asked in; null for the notation.'),
   name: z.string().nullable().describe('The saved pipeline whose text it was.'),
   parameters: parameters.nullable(),
   collections: z.array(z.string()),

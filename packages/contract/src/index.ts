@@ -5,6 +5,7 @@ export * from './collections.ts';
 export * from './indexes.ts';
 export * from './queries.ts';
 export * from './plans.ts';
+export * from './sql.ts';
 export * from './pipelines.ts';
 export * from './changes.ts';
 export * from './history.ts';

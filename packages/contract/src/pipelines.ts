@@ -5,6 +5,7 @@ import { guards, pipelineText } from './queries.ts';
 export const savedPipeline = z.object({
   name: pipelineName,
   pipeline: pipelineText,
+  sql: z.string().nullable().describe('The SQL in which it is written; then `pipeline` is what that became when it was saved.'),
   view: z.boolean(),
   parameters: parameters.nullable(),
   guards: guards.partial().nullable(),
@@ -14,7 +15,8 @@ export const savedPipeline = z.object({
 });
 export type SavedPipeline = z.infer<typeof savedPipeline>;
 export const savePipeline = z.strictObject({
-  pipeline: pipelineText,
+  pipeline: pipelineText.default('').describe('Not needed where `sql` is given: it is what that becomes.'),
+  sql: z.string().max(1_000_000).nullable().optional(),
   view: z.boolean().default(false),
   parameters: parameters.optional(),
   guards: guards.partial().optional(),

@@ -20,6 +20,7 @@ export const problemTypeBase = '/problems';
 
 export const problemTitles = {
   '/pipeline': [422, 'The pipeline has errors'],
+  '/sql': [422, 'The SQL has errors'],
   '/guard-time': [422, 'The run was stopped: it took longer than its guard allows'],
   '/guard-documents-read': [422, 'The run was stopped: it read more documents than its guard allows'],
   '/guard-memory': [422, 'The run was stopped: it held more memory than its guard allows'],

@@ -3,11 +3,21 @@ import * as r from './history.ts';
 import * as p from './pipelines.ts';
 import * as l from './plans.ts';
 import * as q from './queries.ts';
+import * as s from './sql.ts';
 import type { Route } from './route.ts';
 
 /** Questions, their runs, and saved pipelines. */
 export const routesOfAsking: readonly Route[] = [
   { method: 'post', path: '/query', summary: 'Runs a pipeline', body: q.queryRequest, status: 200, answer: q.queryResult },
+  { method: 'post', path: '/sql', summary: 'Answers a question in SQL', body: s.sqlRequest, status: 200, answer: s.sqlResult },
+  {
+    method: 'post',
+    path: '/sql/translate',
+    summary: 'SQL as a pipeline, or a pipeline as SQL in a dialect',
+    body: s.translateRequest,
+    status: 200,
+    answer: s.translateResult,
+  },
   { method: 'get', path: '/runs/:runId/rows', summary: 'A page of the rows of a run', query: q.rowsQuery, status: 200, answer: q.rowsPage },
   { method: 'get', path: '/runs/:runId/rows.ndjson', summary: 'All rows of a run', status: 200, gives: ['application/x-ndjson'] },
   { method: 'get', path: '/runs/:runId/rows.json', summary: 'All rows of a run', status: 200, gives: ['application/json'] },

@@ -7,6 +7,7 @@ export { defaultPageSize } from './engine/requests.ts';
 export type { ChangedDocument } from './engine/changes.ts';
 export { Collection, identityIndexName, type Put } from './engine/collection.ts';
 export type * from './engine/requests.ts';
+export { identityNames } from './engine/identities.ts';
 export { overlapsOf, type Overlap } from './engine/overlaps.ts';
 export type { ConditionCounts } from './engine/conditionCounts.ts';
 export type { RowComparison } from './engine/compareRows.ts';

@@ -1,6 +1,7 @@
 import type { View } from '@zesty-sieve/core';
 import { EngineRoom } from './engineRoom.ts';
 import { asking } from './services/asking.ts';
+import { askingSql } from './services/askingSql.ts';
 import { checking } from './services/checking.ts';
 import { documents } from './services/documents.ts';
 import { indexes } from './services/indexes.ts';
@@ -21,6 +22,7 @@ export function engineService() {
     /** The saved pipelines that others can read. */
     setViews: (views: readonly (readonly [string, View])[]): void => room.engine.setViews(new Map(views)),
     ...asking(room),
+    ...askingSql(room),
     ...resultRows(room),
     ...shapes(room),
     ...documents(room),

@@ -32,6 +32,7 @@ export function recordOf(
     id,
     at: new Date().toISOString(),
     pipeline: request.pipeline,
+    sql: null,
     parameters: request.parameters === undefined || Object.keys(request.parameters).length === 0 ? null : { ...request.parameters },
     collections: sources.map(({ name }) => name),
     cost: { ...cost },

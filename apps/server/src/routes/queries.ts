@@ -26,6 +26,7 @@ import { ServerProblem, unwrap, type Reply } from '../problem.ts';
 import type { EngineService } from '../engine/engineService.ts';
 import type { StoredCollection } from '../storage/stored.ts';
 import type { Remote } from '../threads/thread.ts';
+import { pipelineOfSql } from './sql.ts';
 import { contentTypes, sendPiece } from './transfer.ts';
 
 const rowsAtOnce = 1_000;
@@ -175,9 +176,10 @@ export function queryRoutes(hub: Hub): Router {
     '/pipelines/:name',
     handle(async (request, response) => {
       const name = readBy(pipelineName, part(request, 'name'));
-      const { pipeline, view, parameters, guards, note, chart } = readBy(savePipeline, request.body);
+      const { sql = null, view, parameters, guards, note, chart, ...written } = readBy(savePipeline, request.body);
+      const pipeline = sql === null ? written.pipeline : await pipelineOfSql(hub, sql);
       await checkView(hub, name, pipeline, view, request.query.force === 'true');
-      const body = { pipeline, view, parameters: parameters ?? null, guards: guards ?? null, note: note ?? null, chart: chart ?? null };
+      const body = { pipeline, sql, view, parameters: parameters ?? null, guards: guards ?? null, note: note ?? null, chart: chart ?? null };
       const saved = unwrap(await hub.storage.call((storage) => storage.savePipeline(name, body), { once: onceOfJson(request) }));
       await hub.catalog.relistViews();
       hub.events.tell({ kind: 'pipelines' });

@@ -38,6 +38,7 @@ interface PipelineRow extends Model<InferAttributes<PipelineRow>, InferCreationA
   note: string | null;
   updatedAt: string;
   chart: string | null;
+  sql: CreationOptional<string | null>;
 }
 
 export interface Models {
@@ -91,6 +92,7 @@ export function defineModels(sequelize: Sequelize): Models {
         note: DataTypes.TEXT,
         updatedAt: DataTypes.TEXT,
         chart: DataTypes.TEXT,
+        sql: DataTypes.TEXT,
       },
       plain,
     ),

@@ -17,8 +17,8 @@ export async function keepRuns(database: Database, runs: readonly RunToKeep[], m
   for (const run of runs) {
     const { cost } = run;
     const added = await database.run(
-      `INSERT OR IGNORE INTO runs (id, at, pipeline, name, parameters, collections, documentsRead, indexEntriesRead, rowsReturned, memoryBytes, timeMs, guard, indexesUsed, explained)
-       VALUES (?, ?, ?, (SELECT name FROM pipelines WHERE trim(pipeline, char(10, 13, 32)) = trim(?, char(10, 13, 32)) LIMIT 1), ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+      `INSERT OR IGNORE INTO runs (id, at, pipeline, name, parameters, collections, documentsRead, indexEntriesRead, rowsReturned, memoryBytes, timeMs, guard, indexesUsed, explained, sql)
+       VALUES (?, ?, ?, (SELECT name FROM pipelines WHERE trim(pipeline, char(10, 13, 32)) = trim(?, char(10, 13, 32)) LIMIT 1), ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
       [
         run.id,
         run.at,
@@ -34,6 +34,7 @@ export async function keepRuns(database: Database, runs: readonly RunToKeep[], m
         run.guard === null ? null : JSON.stringify(run.guard),
         JSON.stringify(run.indexesUsed),
         run.explained,
+        run.sql,
       ],
     );
     // It was written before, and only the answer was lost.
@@ -75,7 +76,7 @@ const orders = {
 } as const;
 
 const columns =
-  'id, at, pipeline, name, parameters, collections, documentsRead, indexEntriesRead, rowsReturned, memoryBytes, timeMs, guard, indexesUsed, (id IN (SELECT baseline FROM pipelines WHERE baseline IS NOT NULL)) AS isBaseline, (SELECT b.documentsRead FROM pipelines p JOIN runs b ON b.id = p.baseline WHERE p.name = runs.name) AS baselineReads';
+  'id, at, pipeline, sql, name, parameters, collections, documentsRead, indexEntriesRead, rowsReturned, memoryBytes, timeMs, guard, indexesUsed, (id IN (SELECT baseline FROM pipelines WHERE baseline IS NOT NULL)) AS isBaseline, (SELECT b.documentsRead FROM pipelines p JOIN runs b ON b.id = p.baseline WHERE p.name = runs.name) AS baselineReads';
 
 export async function listRuns(
   database: Database,
@@ -93,7 +94,7 @@ export async function listRuns(
   }
   if (query.stopped !== undefined) tests.push(query.stopped === 'true' ? 'guard IS NOT NULL' : 'guard IS NULL');
   if (query.text !== undefined && query.text !== '') {
-    tests.push('instr(lower(pipeline), lower(?)) > 0');
+    tests.push('instr(lower(pipeline || char(10) || coalesce(sql, \'\')), lower(?)) > 0');
     values.push(query.text);
   }
   const where = tests.length === 0 ? '' : ` WHERE ${tests.join(' AND ')}`;
@@ -125,6 +126,7 @@ function runOf(row: Row): KeptRun {
     id: String(row.id),
     at: String(row.at),
     pipeline: String(row.pipeline),
+    sql: row.sql === null || row.sql === undefined ? null : String(row.sql),
     name: row.name === null ? null : String(row.name),
     parameters: parsed(row.parameters),
     collections: parsed<string[]>(row.collections) ?? [],

@@ -4,6 +4,7 @@ import type { Row } from './database.ts';
 export interface PipelineColumns extends Row {
   name: string;
   pipeline: string;
+  sql: string | null;
   view: number;
   parameters: string | null;
   guards: string | null;
@@ -17,6 +18,7 @@ export function savedOf(row: PipelineColumns): SavedPipeline {
   return {
     name: row.name,
     pipeline: row.pipeline,
+    sql: row.sql,
     view: Boolean(row.view),
     parameters: row.parameters === null ? null : (JSON.parse(row.parameters) as SavedPipeline['parameters']),
     guards: row.guards === null ? null : (JSON.parse(row.guards) as SavedPipeline['guards']),

@@ -6,6 +6,7 @@ import {
   type FieldTree,
   type PlanRequest,
   type QueryRequest,
+  type QueryResult,
   type View,
   usualSurface,
 } from '@zesty-sieve/core';
@@ -17,6 +18,37 @@ import { problemOf, valueOf, type JsonText } from '../answers.ts';
 import { cancelledBy } from '../cancelling.ts';
 import { pause, type EngineRoom } from '../engineRoom.ts';
 import { isKept, recordOf } from '../runRecord.ts';
+
+/** An answer, and the run that is to be kept of it. */
+export interface Recorded {
+  readonly answer: Reply<JsonText>;
+  readonly kept: RunToKeep | null;
+}
+
+export async function recorded(work: (keep: (run: RunToKeep) => void) => Promise<JsonText>): Promise<Recorded> {
+  let kept: RunToKeep | null = null;
+  const answer = await reply(() => work((run) => (kept = run)));
+  return { answer, kept };
+}
+
+/** Runs a question; what it did is to be kept even where a guard ended it. */
+export async function runRecorded(
+  room: EngineRoom,
+  sources: readonly StoredCollection[],
+  request: QueryRequest,
+  cancel: SharedArrayBuffer,
+  keep: (run: RunToKeep) => void,
+): Promise<Answer<QueryResult>> {
+  const result = await room.engine.query(request, cancelledBy(cancel));
+  const told = result.ok
+    ? result.value
+    : 'explained' in result.problem
+      ? { ...result.problem.explained, cost: result.problem.cost }
+      : null;
+  const stopped = result.ok ? null : problemOf(result.problem).problem;
+  if (told !== null && isKept(request)) keep(recordOf(result.ok ? result.value.runId : uuidv7(), request, sources, told as never, stopped));
+  return result;
+}
 
 /** Questions: run, planned, counted by condition, traced, compared, checked. */
 export function asking(room: EngineRoom) {
@@ -40,22 +72,11 @@ export function asking(room: EngineRoom) {
       names: readonly string[],
       request: QueryRequest,
       cancel: SharedArrayBuffer,
-    ): Promise<{ answer: Reply<JsonText>; kept: RunToKeep | null }> {
-      let kept: RunToKeep | null = null;
-      const answer = reply(async () => {
+    ): Promise<Recorded> {
+      return recorded(async (keep) => {
         await room.ready(sources, names, request.pipeline, cancel);
-        const result = await room.engine.query(request, cancelledBy(cancel));
-        const told = result.ok
-          ? result.value
-          : 'explained' in result.problem
-            ? { ...result.problem.explained, cost: result.problem.cost }
-            : null;
-        const stopped = result.ok ? null : problemOf(result.problem).problem;
-        if (told !== null && isKept(request))
-          kept = recordOf(result.ok ? result.value.runId : uuidv7(), request, sources, told as never, stopped);
-        return JSON.stringify(valueOf(result));
+        return JSON.stringify(valueOf(await runRecorded(room, sources, request, cancel, keep)));
       });
-      return { answer: await answer, kept };
     },
 
     plan(sources: readonly StoredCollection[], names: readonly string[], request: PlanRequest): Promise<Reply<JsonText>> {

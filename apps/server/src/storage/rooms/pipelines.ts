@@ -21,6 +21,7 @@ export class Pipelines {
       await this.connections.models.pipelines.upsert({
         name,
         pipeline: body.pipeline,
+        sql: body.sql,
         view: body.view,
         parameters: body.parameters === null ? null : JSON.stringify(body.parameters),
         guards: body.guards === null ? null : JSON.stringify(body.guards),
@@ -36,14 +37,14 @@ export class Pipelines {
   renamePipeline(
     name: string,
     next: string,
-    rewritten: readonly { readonly name: string; readonly pipeline: string }[],
+    rewritten: readonly { readonly name: string; readonly pipeline: string; readonly sql: string | null }[],
   ): Promise<Reply<null>> {
     return this.connections.write(async () => {
       if (await this.connections.models.pipelines.findByPk(next))
         throw new ServerProblem('/exists', `There is a saved pipeline ${next} already.`);
       await this.connections.writing.run('UPDATE pipelines SET name = ? WHERE name = ?', [next, name]);
       for (const one of rewritten)
-        await this.connections.models.pipelines.update({ pipeline: one.pipeline }, { where: { name: one.name } });
+        await this.connections.models.pipelines.update({ pipeline: one.pipeline, sql: one.sql }, { where: { name: one.name } });
       return null;
     });
   }

@@ -2,16 +2,10 @@ import { nearest } from '../../diagnostics/nearest.ts';
 import { Places } from '../../places.ts';
 import { ParseFailure, Reader } from '../notation/reader.ts';
 import type { Token } from '../notation/tokens.ts';
+import { reserved } from './reserved.ts';
 import { faults } from './faults.ts';
 import { tokenizeSql } from './tokens.ts';
 import type { SqlExpression, SqlQuery } from './tree.ts';
-
-/** Words that end what stands before them, and so are no names unless they stand in quotes. */
-const reserved: ReadonlySet<string> = new Set(
-  ('ALL AND AS ASC BETWEEN BY CASE CAST CROSS DESC DISTINCT ELSE END ESCAPE EXCEPT EXISTS FALSE FETCH FROM FULL GROUP HAVING IN INNER ' +
-    'INTERSECT IS JOIN LEFT LIKE LIMIT NATURAL NOT NULL OFFSET ON OR ORDER OUTER OVER RIGHT SELECT THEN TRUE UNION UNNEST USING WHEN ' +
-    'WHERE WINDOW WITH').split(' '),
-); // prettier-ignore
 
 /** The rules that stand inside one another, whichever file they are in. */
 interface Rules {

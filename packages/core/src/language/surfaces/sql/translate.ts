@@ -1,8 +1,10 @@
-import { checkPipeline } from '../../checkPipeline.ts';
+import { checkPipeline, expressionsOf } from '../../checkPipeline.ts';
 import { lineAt, type Diagnostic, type Finding } from '../../diagnostics/diagnostic.ts';
 import type { NamedSource, Pipeline, PlacedStage } from '../../pipeline.ts';
 import type { NodeId, Places } from '../../places.ts';
+import type { Span } from '../../span.ts';
 import { definitionOf } from '../../stages/registry.ts';
+import { walk } from '../../tree.ts';
 import { printNamed } from '../notation/printPipeline.ts';
 import { ParseFailure } from '../notation/reader.ts';
 import { findings } from '../../diagnostics/findings.ts';
@@ -26,6 +28,8 @@ export interface SqlTranslation {
   /** The pipeline's text in its canonical layout; undefined where there are errors, or where the text asks for no rows of documents. */
   readonly pipeline: string | undefined;
   readonly clauses: readonly ClauseLines[];
+  /** Its parameters, each with where it stands first. */
+  readonly parameters: readonly ({ readonly name: string } & Span)[];
   /** Errors and warnings, with spans in the SQL. */
   readonly diagnostics: readonly Diagnostic[];
 }
@@ -41,7 +45,8 @@ export function translateSql(text: string, known: Known = {}): SqlTranslation {
       ? { diagnostics: pipeline.findings.map((finding): Diagnostic => ({ ...finding, line: lineAt(text, finding.from) })) }
       : checkPipeline(pipeline, { words: sqlWords, collections: known.collections, shapeOf: known.shapeOf });
   const isBroken = pipeline.stages.length === 0 || diagnostics.some(({ severity }) => severity === 'error');
-  if (isBroken) return { statement, pipeline: undefined, clauses: [], diagnostics };
+  const parameters = parametersIn(pipeline);
+  if (isBroken) return { statement, pipeline: undefined, clauses: [], parameters, diagnostics };
   const lines: string[] = [];
   const clauses = new Map<NodeId, number[]>();
   const add = (stage: PlacedStage, at: number): void => {
@@ -62,7 +67,19 @@ export function translateSql(text: string, known: Known = {}): SqlTranslation {
     lines.push(definitionOf(stage.stage!.kind).print(stage.stage!));
   }
   const placed = [...clauses].map(([id, of]): ClauseLines => ({ ...pipeline.places.of({ id }), lines: of }));
-  return { statement, pipeline: lines.join('\n'), clauses: placed.sort((a, b) => a.from - b.from || a.to - b.to), diagnostics };
+  return { statement, pipeline: lines.join('\n'), clauses: placed.sort((a, b) => a.from - b.from || a.to - b.to), parameters, diagnostics };
+}
+
+function parametersIn({ places, stages, sources = [] }: Pipeline): SqlTranslation['parameters'] {
+  const found = new Map<string, Span>();
+  for (const { stage } of [...sources.flatMap((source) => source.stages), ...stages]) {
+    for (const expression of stage === undefined ? [] : expressionsOf(stage)) {
+      walk(expression, (node) => {
+        if (node.kind === 'parameter' && !found.has(node.name)) found.set(node.name, places.of(node));
+      });
+    }
+  }
+  return [...found].map(([name, { from, to }]) => ({ name, from, to })).sort((a, b) => a.from - b.from);
 }
 
 interface ReadSql {

@@ -105,10 +105,6 @@ function isWhole(value: Expression): boolean {
 /** The value as a column: NULL is null. */
 export function whole(value: Expression, id: NodeId): Expression {
   if (isWhole(value)) return value;
-  if (value.kind === 'call' && value.name === 'if') {
-    const [condition, then, otherwise] = value.arguments;
-    return call('if', [condition!, whole(then!, id), whole(otherwise!, id)], id);
-  }
   return call('or_null', [value], id);
 }
 

@@ -31,6 +31,8 @@ class QuestionMaker {
   /** What subqueries put into a row. */
   private readonly added: string[] = [];
   private readonly stages: Made[];
+  /** How many stages bring the first table. */
+  private begun = 0;
 
   constructor(select: SqlSelect, work: Work, members: Members) {
     this.select = select;
@@ -68,21 +70,22 @@ class QuestionMaker {
     if (select.distinct && columns.columns !== undefined) {
       this.stages.push(...answer, ...distinctStages(select, columns.columns, work), ...this.slice());
     } else {
-      if (select.orderBy !== undefined)
-        this.stages.push({ stage: { kind: 'order', keys: orderKeys(order, ranked.meaning) }, clause: select.orderBy.id });
+      // What is the same for all rows orders nothing.
+      const by = orderKeys(order, ranked.meaning).filter(({ expression }) => expression.kind !== 'literal');
+      if (select.orderBy !== undefined && by.length > 0) this.stages.push({ stage: { kind: 'order', keys: by }, clause: select.orderBy.id });
       this.stages.push(...this.slice(), ...answer);
     }
     const tree = columns.columns === undefined ? this.scope.tables[0]?.tree : { fields: new Map(columns.columns.map((name) => [name, emptyTree])) }; // prettier-ignore
     return { stages: this.stages, columns: columns.columns, tree: columns.columns === undefined ? tree : undefined };
   }
 
-  /** The alias of a column of SELECT that is written like an expression. */
+  /** The name of the column of SELECT that is written like an expression. */
   private readonly nameOf = (expression: SqlExpression): string | undefined => {
     const text = textOf(expression);
-    const item = this.select.select.value.find(
-      (one) => one.kind === 'expression' && one.alias !== undefined && textOf(one.expression) === text,
-    );
-    return item?.kind === 'expression' ? item.alias : undefined;
+    const items = this.select.select.value;
+    const place = items.findIndex((one) => one.kind === 'expression' && textOf(one.expression) === text);
+    const item = items[place];
+    return item?.kind === 'expression' ? (item.alias ?? lastName(item.expression) ?? `column${place + 1}`) : undefined;
   };
 
   /** FROM and WHERE: each condition stands as soon as all that it reads is there. */
@@ -91,6 +94,7 @@ class QuestionMaker {
     const [first, ...rest] = from;
     if (first?.kind !== 'table') throw new ParseFailure(faults.onlyTables(this.work.places.of(first!)));
     this.tables.first(first);
+    this.begun = this.stages.length;
     let waiting = conjuncts(where?.value);
     const later = new Set(rest.map(({ alias }) => alias));
     if (where !== undefined && rest.length > 0) {
@@ -115,7 +119,7 @@ class QuestionMaker {
   private isOfFirst(condition: SqlExpression, first: SqlFrom, later: ReadonlySet<string>): boolean {
     if (findAll([condition], 'inQuery').length + findAll([condition], 'exists').length > 0) return false;
     const columns = findAll([condition], 'column');
-    return columns.length > 0 && columns.every((column) => column.steps.length > 0 && column.first === first.alias && !later.has(column.first)); // prettier-ignore
+    return columns.every((column) => column.steps.length > 0 && column.first === first.alias && !later.has(column.first)); // prettier-ignore
   }
 
   /** Whether a condition of WHERE is an equality of a table that stands after a comma with those before it. */
@@ -130,9 +134,14 @@ class QuestionMaker {
   private where(conditions: readonly SqlExpression[], clause: Identified, meaning: Meaning): void {
     if (conditions.length === 0) return;
     this.joining = { clause, meaning: () => meaning };
+    const before = this.stages.length;
     const holds = and(clause.id, ...conditions.map(meaning.isTrue));
     this.joining = undefined;
-    if (holds !== true) this.stages.push({ stage: { kind: 'where', condition: written(holds, clause.id) }, clause: clause.id });
+    const made: Made = { stage: { kind: 'where', condition: written(holds, clause.id) }, clause: clause.id };
+    // Where it is known whatever the rows, the subqueries are not asked; and what no row can meet is asked before anything is joined.
+    if (typeof holds === 'boolean') this.stages.length = before;
+    if (holds === false && meaning === this.rows) this.stages.splice(this.begun, 0, made);
+    else if (holds !== true) this.stages.push(made);
   }
 
   private readonly subquery: Standpoint['subquery'] = (node) => {

@@ -6,7 +6,7 @@ import type { PipelineStage } from '../../../stages/stage.ts';
 import { ParseFailure } from '../../notation/reader.ts';
 import { faults } from '../faults.ts';
 import type { SqlExpression, SqlFrom, SqlRows } from '../tree.ts';
-import { and, call, compare, given, literal, onwards, path, written, type Truth } from './build.ts';
+import { and, call, compare, defined, given, literal, not, or, onwards, path, written, type Truth } from './build.ts';
 import type { Meaning } from './meaning.ts';
 import { jsonValue, single } from './values.ts';
 import type { Scope, Table } from './scope.ts';
@@ -95,7 +95,7 @@ export class Tables {
       const [own, other] = isOf(left, partner) ? [left, right] : [right, left];
       if (isOf(own, partner) && !mentions(other, partner) && other.kind !== 'literal') return compare('==', own, other, condition.id);
     }
-    return this.meaning.isTrue(condition);
+    return matchingNulls(this.meaning.isTrue(condition), partner);
   }
 
   /** Writes a question beside the pipeline, for a join to read. */
@@ -180,6 +180,17 @@ const columnsOf = (question: Question | undefined): Pick<Table, 'columns'> =>
 
 /** The notation counts places from 0, SQL from 1. */
 const fromOne = (place: string, id: NodeId): Expression => ({ kind: 'arithmetic', operator: '+', left: path([place], id), right: literal(1, id), id }); // prettier-ignore
+
+/** In a join, an equality of the two sides matches no NULLs: where NULL is to match NULL, that is said beside it. */
+function matchingNulls(truth: Truth, partner: string): Truth {
+  if (typeof truth === 'boolean') return truth;
+  if (truth.kind === 'and') return { ...truth, operands: truth.operands.map((one) => written(matchingNulls(one, partner), one.id)) };
+  if (truth.kind !== 'comparison' || truth.operator !== '==') return truth;
+  const { left, right, id } = truth;
+  if (mentions(left, partner) === mentions(right, partner) || left.kind !== 'call' || left.name !== 'or_null') return truth;
+  const bare = (side: Expression): Expression => (side.kind === 'call' && side.name === 'or_null' ? side.arguments[0]! : side);
+  return or(id, truth, and(id, not(defined(bare(left), id), id), not(defined(bare(right), id), id)));
+}
 
 function mentions(value: Expression, partner: string): boolean {
   let found = false;

@@ -111,6 +111,8 @@ function compared(operator: ComparisonOperator, left: Expression, right: Express
 
 /** Of the same value, NULL being one. */
 function alike(operator: '==' | '!=', left: Expression, right: Expression, id: NodeId): Truth {
+  const known = isNull(right) ? left : isNull(left) ? right : undefined;
+  if (known !== undefined) return operator === '!=' ? defined(known, id) : not(defined(known, id), id);
   const side = (value: Expression, other: Expression): Expression => (isCertain(other) ? value : whole(value, id));
   return compare(operator, side(left, right), side(right, left), id);
 }

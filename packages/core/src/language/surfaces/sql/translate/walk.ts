@@ -32,8 +32,14 @@ export function textOf(node: SqlExpression): string {
   return JSON.stringify(node, (key, value: unknown) => (key === 'id' ? undefined : value));
 }
 
-/** The conditions that are joined by AND. */
+/** The conditions that must all be true for one to be. */
 export function conjuncts(condition: SqlExpression | undefined): readonly SqlExpression[] {
   if (condition === undefined) return [];
+  if (condition.kind === 'is' && condition.what === 'true') return conjuncts(condition.operand);
+  if (condition.kind === 'not') {
+    const { operand } = condition;
+    if (operand.kind === 'not') return conjuncts(operand.operand);
+    if (operand.kind === 'or') return operand.operands.flatMap((one) => conjuncts({ ...condition, operand: one }));
+  }
   return condition.kind === 'and' ? condition.operands.flatMap(conjuncts) : [condition];
 }

@@ -1,0 +1,49 @@
+import type { Row } from './writer.ts';
+
+/** A column of a question: its name, which may nest, and what it is. */
+export interface Item {
+  readonly target: readonly string[];
+  readonly text: string;
+}
+
+/** One SELECT while it is put together: its clauses, and where the fields of its rows are. */
+export interface Block {
+  readonly from: string[];
+  row: Row;
+  readonly where: string[];
+  /** The columns by which it groups, with what it measures; none while rows are single. */
+  groups: { readonly keys: readonly string[]; readonly items: readonly Item[] } | undefined;
+  readonly having: string[];
+  /** What is selected; undefined while rows go on as they are, with what was computed beside them. */
+  items: readonly Item[] | undefined;
+  readonly computed: Item[];
+  isDistinct: boolean;
+  /** Whether ranks stand in it, which no condition of its own can read. */
+  hasRanks: boolean;
+  order: readonly string[];
+  offset: string | undefined;
+  limit: string | undefined;
+}
+
+export function emptyBlock(from: string, row: Row): Block {
+  return { from: [from], row, where: [], groups: undefined, having: [], items: undefined, computed: [], isDistinct: false, hasRanks: false, order: [], offset: undefined, limit: undefined }; // prettier-ignore
+}
+
+/** Whether rows have been cut off, so that what follows looks at fewer of them. */
+export const isSliced = ({ offset, limit }: Block): boolean => offset !== undefined || limit !== undefined;
+
+/** The clauses in SQL's order, each on a line of its own. */
+export function written(block: Block, items: string): string {
+  const and = (conditions: readonly string[]): string => conditions.map((one) => (conditions.length > 1 && / OR /.test(one) ? `(${one})` : one)).join('\n  AND '); // prettier-ignore
+  const { groups } = block;
+  return [
+    `SELECT ${block.isDistinct ? 'DISTINCT ' : ''}${items}`,
+    `FROM ${block.from.join('\n')}`,
+    ...(block.where.length === 0 ? [] : [`WHERE ${and(block.where)}`]),
+    ...(groups === undefined || groups.keys.length === 0 ? [] : [`GROUP BY ${groups.keys.join(', ')}`]),
+    ...(block.having.length === 0 ? [] : [`HAVING ${and(block.having)}`]),
+    ...(block.order.length === 0 ? [] : [`ORDER BY ${block.order.join(', ')}`]),
+    ...(block.limit === undefined ? [] : [`LIMIT ${block.limit}`]),
+    ...(block.offset === undefined ? [] : [`OFFSET ${block.offset}`]),
+  ].join('\n');
+}

@@ -1,0 +1,309 @@
+import type { PlacedStage } from '../../../pipeline.ts';
+import type { Measure, OrderKey, PipelineStage, RankStage, SelectItem, UnnestStage, JoinStage } from '../../../stages/stage.ts';
+import { isChangeStep } from '../../../stages/stage.ts';
+import { walk, type Expression } from '../../../tree.ts';
+import { printExpression } from '../../notation/print.ts';
+import type { Step } from '../tree.ts';
+import { sqlName } from '../words.ts';
+import { aggregateText } from './aggregates.ts';
+import { emptyBlock, isSliced, written, type Block, type Item } from './block.ts';
+import { isoExpressions as write } from './iso.ts';
+import { Row, Unsaid, type Placed, type SqlNote } from './writer.ts';
+
+/** A path inside what stands at a text: `.party.size`, `[0]`. */
+const inside = (steps: readonly Step[]): string => steps.map((step) => (typeof step === 'number' ? `[${step}]` : `.${sqlName(step)}`)).join(''); // prettier-ignore
+const columnsOf = (isColumn: boolean): Placed['isColumn'] => (isColumn ? (steps) => steps.length <= 1 : () => false);
+
+/** The fields of a table: under its alias, or alone where there is no other. */
+const table = (at: readonly string[], alias: string, isQuestion: boolean): Placed => ({
+  at,
+  text: (steps) => (alias === '' ? inside(steps).replace(/^\./, '') : `${sqlName(alias)}${inside(steps)}`),
+  isColumn: columnsOf(isQuestion),
+});
+const column = (at: readonly string[], text: string, isCounted = false): Placed => ({
+  at,
+  text: (steps) => (steps.length === 0 ? text : `${text}${inside(steps)}`),
+  isColumn: (steps) => steps.length === 0,
+  isCounted,
+});
+
+/** Writes stages as SQL: one SELECT while they follow its order, and members of WITH where they do not. */
+export class Chain {
+  readonly members: { name: string; text: string }[];
+  readonly notes: SqlNote[] = [];
+  private block!: Block;
+  private readonly names: Set<string>;
+  private isQuestion = false;
+  /** Whether a table is added by one of the stages that follow. */
+  private hasMore = false;
+  /** Every side of a join is given whole; what takes the others out of the first has been said with that. */
+  private isWholeJoin = false;
+
+  constructor(members: { name: string; text: string }[] = [], names = new Set<string>()) {
+    this.members = members;
+    this.names = names;
+  }
+
+  /** @throws Unsaid with the line told in `notes` */
+  write(stages: readonly PlacedStage[]): string {
+    const on = stages.filter(({ off, stage }) => !off && stage !== undefined);
+    const targets = new Set(on.flatMap(({ stage }) => (stage !== undefined && 'target' in stage && 'names' in stage.target ? stage.target.names.slice(0, 1) : []))); // prettier-ignore
+    const whole = on.flatMap(({ stage }) => (stage?.kind === 'select' ? stage.items : [])).find(({ expression }) => expression.kind === 'path' && expression.segments.length === 0); // prettier-ignore
+    on.forEach(({ stage, line }, i) => {
+      this.hasMore = on.slice(i).some(addsTable);
+      try {
+        if (stage!.kind === 'from') this.from(stage!.source, whole?.target[0] ?? (this.hasMore ? stage!.source : ''), targets);
+        else if (!isChangeStep(stage!)) this.add(stage!, on[i + 1]?.stage);
+      } catch (error) {
+        if (error instanceof Unsaid) this.notes.push({ line, message: `SQL cannot say ${error.message} here.`, unsaid: true });
+        throw error;
+      }
+    });
+    return written(this.block, this.itemsText());
+  }
+
+  private from(source: string, wanted: string, targets: ReadonlySet<string>): void {
+    let alias = wanted;
+    while (alias !== '' && targets.has(alias)) alias += '_1';
+    this.isQuestion = this.members.some(({ name }) => name === source);
+    const as = alias === '' || alias === source ? '' : ` AS ${sqlName(alias)}`;
+    this.block = emptyBlock(`${sqlName(source)}${as}`, new Row([table([], alias, this.isQuestion)]));
+  }
+
+  /** Makes a member of WITH of what there is, and goes on from it. */
+  private close(wanted: string): void {
+    const { block } = this;
+    const items = this.outputs();
+    let name = wanted;
+    for (let number = 2; this.names.has(name); number++) name = `${wanted}_${number}`;
+    this.names.add(name);
+    this.members.push({ name, text: written(block, this.itemsText()) });
+    const alias = this.hasMore ? name : '';
+    const own = (target: string): string => (alias === '' ? sqlName(target) : `${sqlName(alias)}.${sqlName(target)}`);
+    const places =
+      items === undefined
+        ? [table([], alias, false), ...block.computed.map(({ target }) => column(target, own(target[0]!)))]
+        : items.map(({ target }) => column([target[0]!], own(target[0]!)));
+    this.block = emptyBlock(sqlName(name), new Row(places));
+  }
+
+  private outputs(): readonly Item[] | undefined {
+    return this.block.items ?? this.block.groups?.items;
+  }
+
+  private itemsText(): string {
+    const items = this.outputs();
+    if (items !== undefined) return nested(items).join(', ');
+    return ['*', ...nested(this.block.computed)].join(', ');
+  }
+
+  private readonly value = (expression: Expression): string => write.value(expression, this.block.row);
+
+  private add(stage: Exclude<PipelineStage, { kind: 'from' }>, next: PlacedStage['stage']): void {
+    const { block } = this;
+    switch (stage.kind) {
+      case 'where':
+        return this.where(stage.condition);
+      case 'select':
+        return this.select(stage.items, next);
+      case 'compute':
+        return stage.assignments.forEach(({ target, expression }) => this.compute(target, expression));
+      case 'omit':
+        return this.omit(stage.paths);
+      case 'unnest':
+        return this.unnest(stage);
+      case 'join':
+      case 'leftJoin':
+      case 'gatherJoin':
+        return this.join(stage);
+      case 'group':
+        return this.group(stage.keys, stage.measures);
+      case 'groupAll':
+        return this.group([], stage.measures);
+      case 'rank':
+      case 'denseRank':
+      case 'rowNumber':
+        return this.rank(stage);
+      case 'order':
+        if (isSliced(block)) this.close('first_rows');
+        // A number would be the place of a column, and one value for all orders nothing.
+        this.block.order = stage.keys.filter(({ expression }) => expression.kind !== 'literal').map((key) => this.orderKey(key));
+        return;
+      case 'offset':
+        if (isSliced(block)) this.close('first_rows');
+        this.block.offset = this.value(stage.count);
+        return;
+      case 'limit':
+        if (block.limit !== undefined) this.close('first_rows');
+        this.block.limit = this.value(stage.count);
+        return;
+      default:
+        throw new Unsaid('a sample at random');
+    }
+  }
+
+  /** Begins another SELECT where rows are no longer those of tables joined. */
+  private single(wanted: string): void {
+    const { block } = this;
+    if (block.groups !== undefined || block.items !== undefined || block.hasRanks || isSliced(block)) this.close(wanted);
+  }
+
+  private where(condition: Expression): void {
+    if (this.block.hasRanks || isSliced(this.block)) this.close(this.block.hasRanks ? 'ranked' : 'first_rows');
+    if (this.block.items !== undefined) this.close('selected');
+    const text = write.condition(condition, this.block.row);
+    (this.block.groups === undefined ? this.block.where : this.block.having).push(text);
+  }
+
+  private select(items: readonly SelectItem[], next: PlacedStage['stage']): void {
+    if (this.block.items !== undefined) this.close('selected');
+    // Every side of a join whole, under its name: the first table without those that stand inside it.
+    const isWhole = items.some(({ expression }) => expression.kind === 'path' && expression.segments.length === 0);
+    if (isWhole) {
+      if (next?.kind !== 'omit' || items.length !== this.block.from.length) throw new Unsaid('the whole row as a field');
+      this.isWholeJoin = true;
+      return;
+    }
+    const made = items.map(({ target, expression }): Item => ({ target, text: this.value(expression) }));
+    this.block.items = made;
+    this.block.row = new Row(made.map(({ target }) => column([target[0]!], sqlName(target[0]!))));
+  }
+
+  private compute(target: readonly string[], expression: Expression): void {
+    this.single(this.block.groups === undefined ? 'selected' : 'grouped');
+    if (target.length > 1) throw new Unsaid('a computed field inside another');
+    const text = this.value(expression);
+    this.block.computed.push({ target, text });
+    this.block.row = this.block.row.with(column(target, expression.kind === 'path' || expression.kind === 'literal' ? text : `(${text})`));
+  }
+
+  private omit(paths: readonly Expression[]): void {
+    if (this.isWholeJoin) return;
+    const names = paths.map((path) => printExpression(path).replace(/^@\.?/, ''));
+    const isAdded = names.every((name) => this.gathered.has(name));
+    if (!isAdded) throw new Unsaid('omit: what stays is not named');
+  }
+  private readonly gathered = new Set<string>();
+
+  private unnest({ path, target, position, keepEmpty }: UnnestStage): void {
+    this.single('rows_before');
+    const [name, ...more] = target.names;
+    if (more.length > 0) throw new Unsaid('an element inside another field');
+    const array = this.value(path);
+    const place = position?.names[0];
+    const as = place === undefined ? `AS ${sqlName(name!)}` : `WITH ORDINALITY AS ${sqlName(name!)}(${sqlName(name!)}, ${sqlName(place)})`;
+    this.block.from.push(`${keepEmpty ? 'LEFT JOIN' : 'CROSS JOIN'} UNNEST(${array}) ${as}${keepEmpty ? ' ON TRUE' : ''}`);
+    let row = this.block.row.with(table([name!], name!, false));
+    // The notation counts places from 0, SQL from 1.
+    if (place !== undefined) row = row.with({ ...column([place], `(${sqlName(place)} - 1)`), ordinal: sqlName(place) });
+    this.block.row = row;
+  }
+
+  private join(stage: JoinStage): void {
+    this.single('rows_before');
+    const [name, ...more] = stage.target.names;
+    if (more.length > 0) throw new Unsaid('a partner inside another field');
+    const place = table([name!], name!, this.members.some((one) => one.name === stage.source));
+    const partner = { ...place, at: [] };
+    const row = this.block.row.withPartner(name!, partner);
+    const isAlways = printExpression(stage.condition) === '1 == 1';
+    const conditions = stage.condition.kind === 'and' ? stage.condition.operands : [stage.condition];
+    const on = isAlways ? '' : joinText(conditions, row);
+    const source = `${sqlName(stage.source)} AS ${sqlName(name!)}`;
+    if (stage.kind === 'gatherJoin') {
+      // Only whether there is a match can be said, not the matches as an array.
+      const text = (): never => {
+        throw new Unsaid(`the array that gather join makes: join and group instead`);
+      };
+      this.block.row = this.block.row.with({ at: [name!], text, isColumn: () => false, existence: `EXISTS (SELECT 1 FROM ${source}${isAlways ? '' : ` WHERE ${on}`})` }); // prettier-ignore
+      this.gathered.add(name!);
+      return;
+    }
+    if (isAlways && stage.kind === 'join') this.block.from.push(`CROSS JOIN ${source}`);
+    else this.block.from.push(`${stage.kind === 'leftJoin' ? 'LEFT JOIN' : 'JOIN'} ${source} ON ${isAlways ? 'TRUE' : on}`);
+    this.block.row = this.block.row.with(place);
+  }
+
+  private group(keys: readonly SelectItem[], measures: readonly Measure[]): void {
+    const { block } = this;
+    const selected = block.items;
+    if (measures.length === 0 && selected !== undefined && !isSliced(block) && keys.length === selected.length && keys.every(({ target, expression }, i) => target.join('.') === selected[i]!.target.join('.') && printExpression(expression) === printExpression({ ...(expression as Expression & { kind: 'path' }) }))) { // prettier-ignore
+      block.isDistinct = true;
+      block.order = [];
+      return;
+    }
+    if (block.groups !== undefined || block.items !== undefined || block.hasRanks || isSliced(block)) this.close(block.groups === undefined ? 'selected' : 'grouped'); // prettier-ignore
+    const { row, order } = this.block;
+    if (keys.some(({ expression }) => expression.kind === 'literal')) throw new Unsaid('a group by one value for all');
+    const made = keys.map(({ target, expression }): Item => ({ target, text: this.value(expression) }));
+    const measured = measures.map((measure) => ({ target: measure.target, text: aggregateText(measure, row, order), isCounted: measure.aggregate.startsWith('count') })); // prettier-ignore
+    this.block.order = [];
+    this.block.groups = { keys: made.map(({ text }) => text), items: [...made, ...measured] };
+    this.block.row = new Row([
+      ...made.map(({ target, text }) => column(target, text)),
+      ...measured.map(({ target, text, isCounted }): Placed => ({ ...column(target, text, isCounted), isColumn: () => isCounted })),
+    ]);
+  }
+
+  private rank({ kind, target, partition, keys }: RankStage): void {
+    if (isSliced(this.block) || this.block.items !== undefined) this.close('selected');
+    const name = { rank: 'RANK', denseRank: 'DENSE_RANK', rowNumber: 'ROW_NUMBER' }[kind];
+    const by = partition.length === 0 ? '' : `PARTITION BY ${partition.map(this.value).join(', ')}`;
+    const ordered = keys.filter(({ expression }) => expression.kind !== 'literal');
+    const order = ordered.length === 0 ? '' : `ORDER BY ${ordered.map((key) => this.orderKey(key)).join(', ')}`;
+    const text = `${name}() OVER (${[by, order].filter(Boolean).join(' ')})`;
+    if (target.names.length > 1) throw new Unsaid('a rank inside another field');
+    this.block.computed.push({ target: target.names, text });
+    this.block.hasRanks = true;
+    this.block.row = this.block.row.with(column(target.names, text, true));
+  }
+
+  private orderKey({ expression, direction, nulls }: OrderKey): string {
+    return `${this.value(expression)}${direction === 'desc' ? ' DESC' : ''}${nulls === 'first' ? ' NULLS FIRST' : ''}`;
+  }
+}
+
+const addsTable = ({ stage }: PlacedStage): boolean =>
+  stage?.kind === 'unnest' || stage?.kind === 'join' || stage?.kind === 'leftJoin' || stage?.kind === 'gatherJoin';
+
+/** Conditions of a join: that a partner's side equals the row's holds for no missing one, as SQL's does. */
+function joinText(conditions: readonly Expression[], row: Row): string {
+  const isPartner = (one: Expression): boolean => one.kind === 'path' && one.root.kind === 'partner';
+  const isRow = (one: Expression): boolean => {
+    let found = false;
+    walk(one, (node) => (found ||= isPartner(node)));
+    return !found && one.kind !== 'literal';
+  };
+  const keys = conditions.filter(
+    (one) =>
+      one.kind === 'comparison' &&
+      one.operator === '==' &&
+      ((isPartner(one.left) && isRow(one.right)) || (isPartner(one.right) && isRow(one.left))),
+  );
+  const keyTexts = keys.map((one) => (one.kind === 'comparison' ? `${write.value(one.left, row)} = ${write.value(one.right, row)}` : ''));
+  const rest = conditions.filter((one) => !keys.includes(one));
+  const [first, ...more] = rest;
+  if (first === undefined) return keyTexts.join(' AND ');
+  const text = write.condition(more.length === 0 ? first : { kind: 'and', operands: rest, id: first.id }, row);
+  return [...keyTexts, more.length === 0 && first.kind === 'or' ? `(${text})` : text].join(' AND ');
+}
+
+/** Columns; those that share the beginning of their names are one object. */
+function nested(items: readonly Item[]): string[] {
+  const names = [...new Set(items.map(({ target }) => target[0]!))];
+  return names.map((name) => {
+    const own = items.filter(({ target }) => target[0] === name);
+    const [only] = own;
+    const text = own.length === 1 && only!.target.length === 1 ? only!.text : `JSON_OBJECT(${nestedEntries(own, 1).join(', ')})`;
+    return text === sqlName(name) || text.endsWith(`.${sqlName(name)}`) && /^[\w.]+$/.test(text) ? text : `${text} AS ${sqlName(name)}`;
+  });
+}
+
+function nestedEntries(items: readonly Item[], depth: number): string[] {
+  const names = [...new Set(items.map(({ target }) => target[depth]!))];
+  return names.map((name) => {
+    const own = items.filter(({ target }) => target[depth] === name);
+    const text = own[0]!.target.length === depth + 1 ? own[0]!.text : `JSON_OBJECT(${nestedEntries(own, depth + 1).join(', ')})`;
+    return `'${name.replace(/'/g, "''")}': ${text}`;
+  });
+}
