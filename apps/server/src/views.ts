@@ -30,7 +30,11 @@ export async function checkView(hub: Hub, name: string, pipeline: string, isView
 }
 
 /** The saved pipelines that read a view, with their text as it is when the view has another name. */
-export async function rewrittenFor(hub: Hub, name: string, next: string): Promise<{ name: string; pipeline: string; sql: string | null }[]> {
+export async function rewrittenFor(
+  hub: Hub,
+  name: string,
+  next: string,
+): Promise<{ name: string; pipeline: string; sql: string | null }[]> {
   if (!hub.catalog.viewList.some(([view]) => view === name)) return [];
   const saved = await hub.storage.call((storage) => storage.pipelines());
   return saved.flatMap((one) => {

@@ -12,10 +12,11 @@ test('a pipeline that was copied out as code is pasted back as it was', () => {
         pipeline,
         ...(Object.keys(parameters).length > 0 && { parameters: JSON.parse(JSON.stringify(parameters)) as object }),
       };
-      expect(pipelineIn(fetchCode('http://here', pipeline, parameters))).toEqual(expected);
-      expect(pipelineIn(curlCode('http://here', pipeline, parameters))).toEqual(expected);
+      expect(pipelineIn(fetchCode('http://here', { pipeline }, parameters))).toEqual(expected);
+      expect(pipelineIn(curlCode('http://here', { pipeline }, parameters))).toEqual(expected);
     }),
   );
+  expect(pipelineIn(curlCode('http://here', { sql: "SELECT 'a' FROM c" }, {}))).toEqual({ sql: "SELECT 'a' FROM c" });
   expect(pipelineIn('from c\nlimit 3')).toBeUndefined();
 });
 

@@ -23,8 +23,8 @@ const wayKind = z.enum([
   'index join',
 ]);
 export const pipelineText = z.string().max(1_000_000);
-const planOptions = {
-  pipeline: pipelineText,
+/** How a question is planned and run, in whatever face it is asked. */
+export const askedOptions = {
   parameters: parameters.optional(),
   throughLine: z.int().positive().optional().describe('Only the stages up to this line.'),
   /** Identities of the only documents that are looked at, as if there were no others. */
@@ -46,6 +46,7 @@ const planOptions = {
       'Kinds of ways to the documents and to partners that are insisted on, whatever they cost, to compare one with another. 422 with a type that ends in /way where there is none.',
     ),
 };
+const planOptions = { pipeline: pipelineText, ...askedOptions };
 
 export const queryRequest = z.strictObject({
   ...planOptions,

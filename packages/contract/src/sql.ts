@@ -1,17 +1,15 @@
 import { z } from 'zod';
-import { parameters } from './names.ts';
 import { planStep } from './plans.ts';
-import { diagnostic, guards, pipelineText, queryResult } from './queries.ts';
+import { askedOptions, diagnostic, guards, pipelineText, queryResult } from './queries.ts';
 
 const sqlText = z.string().max(1_000_000);
 
 export const sqlRequest = z.strictObject({
   sql: sqlText,
-  parameters: parameters.optional(),
+  ...askedOptions,
   guards: guards.partial().optional(),
   pageSize: z.int().min(0).max(1_000).default(40),
   readAtMost: z.int().positive().optional().describe('A bounded run: ends without an error after so many documents, and says so.'),
-  throughLine: z.int().positive().optional().describe('Only what became the lines of the pipeline up to this one.'),
 });
 export type SqlBody = z.input<typeof sqlRequest>;
 

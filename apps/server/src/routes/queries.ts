@@ -179,7 +179,15 @@ export function queryRoutes(hub: Hub): Router {
       const { sql = null, view, parameters, guards, note, chart, ...written } = readBy(savePipeline, request.body);
       const pipeline = sql === null ? written.pipeline : await pipelineOfSql(hub, sql);
       await checkView(hub, name, pipeline, view, request.query.force === 'true');
-      const body = { pipeline, sql, view, parameters: parameters ?? null, guards: guards ?? null, note: note ?? null, chart: chart ?? null };
+      const body = {
+        pipeline,
+        sql,
+        view,
+        parameters: parameters ?? null,
+        guards: guards ?? null,
+        note: note ?? null,
+        chart: chart ?? null,
+      };
       const saved = unwrap(await hub.storage.call((storage) => storage.savePipeline(name, body), { once: onceOfJson(request) }));
       await hub.catalog.relistViews();
       hub.events.tell({ kind: 'pipelines' });

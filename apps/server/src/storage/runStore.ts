@@ -94,7 +94,7 @@ export async function listRuns(
   }
   if (query.stopped !== undefined) tests.push(query.stopped === 'true' ? 'guard IS NOT NULL' : 'guard IS NULL');
   if (query.text !== undefined && query.text !== '') {
-    tests.push('instr(lower(pipeline || char(10) || coalesce(sql, \'\')), lower(?)) > 0');
+    tests.push("instr(lower(pipeline || char(10) || coalesce(sql, '')), lower(?)) > 0");
     values.push(query.text);
   }
   const where = tests.length === 0 ? '' : ` WHERE ${tests.join(' AND ')}`;

@@ -52,6 +52,8 @@ export { translateSql, type ClauseLines, type SqlTranslation } from './surfaces/
 export { nearest as nearestName } from './diagnostics/nearest.ts';
 export { outlineSql, withSqlSource, type SqlOutline } from './surfaces/sql/outline.ts';
 export { printSql, type PrintedSql, type SqlDialect } from './surfaces/sql/print/printSql.ts';
+export { completeSql, sqlFieldAt } from './surfaces/sql/complete.ts';
+export { formatSql } from './surfaces/sql/format.ts';
 export type { Known } from './surfaces/sql/translate/work.ts';
 export { tokenize, type Token } from './surfaces/notation/tokens.ts';
 export type * from './tree.ts';

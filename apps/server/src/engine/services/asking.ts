@@ -40,11 +40,7 @@ export async function runRecorded(
   keep: (run: RunToKeep) => void,
 ): Promise<Answer<QueryResult>> {
   const result = await room.engine.query(request, cancelledBy(cancel));
-  const told = result.ok
-    ? result.value
-    : 'explained' in result.problem
-      ? { ...result.problem.explained, cost: result.problem.cost }
-      : null;
+  const told = result.ok ? result.value : 'explained' in result.problem ? { ...result.problem.explained, cost: result.problem.cost } : null;
   const stopped = result.ok ? null : problemOf(result.problem).problem;
   if (told !== null && isKept(request)) keep(recordOf(result.ok ? result.value.runId : uuidv7(), request, sources, told as never, stopped));
   return result;

@@ -103,7 +103,9 @@ export function askingSql(room: EngineRoom) {
 function faulty(diagnostics: readonly Diagnostic[]): ServerProblem {
   const [first, ...more] = diagnostics;
   const rest = more.length === 0 ? '' : ` There ${more.length === 1 ? 'is 1 more' : `are ${more.length} more`}.`;
-  return new ServerProblem('/sql', first === undefined ? 'The SQL cannot be run.' : `Line ${first.line}: ${first.message}${rest}`, { diagnostics });
+  return new ServerProblem('/sql', first === undefined ? 'The SQL cannot be run.' : `Line ${first.line}: ${first.message}${rest}`, {
+    diagnostics,
+  });
 }
 
 function unboundAt(sql: string, { name, from, to }: { readonly name: string; readonly from: number; readonly to: number }): Diagnostic {
@@ -132,7 +134,7 @@ function inSql(problem: EngineProblem, told: () => unknown, sql: string, clauses
 function describedFields(fields: Parameters<typeof fieldTree>[0]): Json[] {
   return fields.map((field) => {
     const { path, types, presence, example } = fieldOf(field);
-    return { path: columnOf(path), types: Object.keys(types).join(', '), presence, example: example ?? null };
+    return { path: columnOf(path), types: Object.keys(types).join(', '), presence: Number(presence.toFixed(4)), example: example ?? null };
   });
 }
 
@@ -140,7 +142,10 @@ function describedTree(tree: FieldTree | undefined, above = ''): Json[] {
   return [...(tree?.fields ?? [])].flatMap(([name, below]) => {
     const path = above === '' ? name : `${above}.${name}`;
     const { types = {}, presence, example } = below.info ?? {};
-    return [{ path, types: Object.keys(types).join(', '), presence: presence ?? null, example: example ?? null }, ...describedTree(below, path)];
+    return [
+      { path, types: Object.keys(types).join(', '), presence: presence ?? null, example: example ?? null },
+      ...describedTree(below, path),
+    ];
   });
 }
 

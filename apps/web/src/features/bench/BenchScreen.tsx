@@ -3,13 +3,14 @@ import type { FieldChanges } from '@zesty-sieve/core/language';
 import { useCallback, useMemo, useRef, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { Panel, PanelGroup } from 'react-resizable-panels';
-import { useAppDispatch, useAppStore } from '../../app/store.ts';
+import { useAppDispatch, useAppSelector, useAppStore } from '../../app/store.ts';
 import { later } from '../../parts/later.tsx';
 import { ResizeHandle } from '../../parts/ResizeHandle.tsx';
 import { viewed } from '../../state/bench/benchSlice.ts';
 import { CostStrip } from './CostStrip.tsx';
 import { noDesk, type Desk } from './desk.ts';
 import { EditorSide } from './EditorSide.tsx';
+import { SqlSide } from './sql/SqlSide.tsx';
 import { OutputSide } from './OutputSide.tsx';
 import { useAddress } from './state/useAddress.ts';
 
@@ -20,6 +21,7 @@ const TraceDialog = later(async () => (await import('./TraceDialog.tsx')).TraceD
 export function BenchScreen() {
   const dispatch = useAppDispatch();
   const store = useAppStore();
+  const isSql = useAppSelector(({ bench }) => bench.sql !== null);
   const [changes, setChanges] = useState<FieldChanges>();
   const [isReference, setReference] = useState(false);
   const [tracing, setTracing] = useState<{ open: boolean; identity: string }>({ open: false, identity: '' });
@@ -50,7 +52,11 @@ export function BenchScreen() {
     <Box sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column' }}>
       <PanelGroup direction="horizontal" autoSaveId="bench-columns" style={{ flex: 1, minHeight: 0 }}>
         <Panel defaultSize={51.5} minSize={30} style={{ display: 'flex', flexDirection: 'column', minWidth: 0 }}>
-          <EditorSide desk={current} onChanges={setChanges} onReference={showReference} onTrace={traceAny} />
+          {isSql ? (
+            <SqlSide desk={current} onChanges={setChanges} onReference={showReference} />
+          ) : (
+            <EditorSide desk={current} onChanges={setChanges} onReference={showReference} onTrace={traceAny} />
+          )}
         </Panel>
         <ResizeHandle label="Width of the editor" between="columns" />
         <Panel minSize={30} style={{ display: 'flex', flexDirection: 'column', minWidth: 0 }}>

@@ -10,6 +10,7 @@ import { IndexKeys } from '../../parts/plan/IndexKeys.tsx';
 import { indexesOf } from '../../parts/plan/indexNames.ts';
 import { Outdated } from '../../parts/Outdated.tsx';
 import { capital, inWorkOrder, roleOf } from '../../parts/plan/steps.ts';
+import { usePlaceName } from './sql/usePlaceName.ts';
 import { viewed } from '../../state/bench/benchSlice.ts';
 import { previewReads } from '../../state/bench/benchState.ts';
 import { yieldText } from '../../parts/yieldText.ts';
@@ -67,6 +68,7 @@ function readsFrom(text: string, collection: string): boolean {
 }
 
 function Sentence({ result, text }: { result: QueryAnswer; text: string }) {
+  const called = usePlaceName();
   const { cost, bounded, lines } = result;
   const conditions = new Set(usualSurface.parse(text).stages.flatMap(({ stage, line }) => (stage?.kind === 'where' ? [line] : [])));
   const worst = lines.slice(1).reduce<{ line: number; dropped: number } | null>((most, { line, rowsOut }, i) => {
@@ -77,7 +79,7 @@ function Sentence({ result, text }: { result: QueryAnswer; text: string }) {
     duration(cost.timeMs),
     `${cost.memoryBytes > 0 ? bytes(cost.memoryBytes) : 'nothing'} held in memory`,
     cost.indexEntriesRead > 0 ? `${counted(cost.indexEntriesRead, 'index entry', 'index entries')} read` : 'no index entries read',
-    ...(worst ? [`line ${worst.line} dropped ${percent(worst.dropped)} of what reached it`] : []),
+    ...(worst ? [`${called(worst.line)} dropped ${percent(worst.dropped)} of what reached it`] : []),
   ];
   return (
     <>

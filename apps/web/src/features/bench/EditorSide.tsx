@@ -1,6 +1,5 @@
-import Box from '@mui/material/Box';
 import type { EditorView } from '@codemirror/view';
-import { checkPipeline, parametersOf, usualSurface, type Diagnostic, type FieldChanges } from '@zesty-sieve/core/language';
+import { checkPipeline, parametersOf, usualSurface, type FieldChanges } from '@zesty-sieve/core/language';
 import { useEffect, useMemo, useRef, useState, type RefObject } from 'react';
 import { Panel, PanelGroup } from 'react-resizable-panels';
 import { useAppDispatch } from '../../app/store.ts';
@@ -10,19 +9,20 @@ import { useStageText } from '../../parts/asking/useStageText.ts';
 import { ResizeHandle } from '../../parts/ResizeHandle.tsx';
 import { Editor } from '../../parts/editor/Editor.tsx';
 import { format } from '../../parts/editor/commands.ts';
+import { notationLanguage } from '../../parts/editor/languages.ts';
 import { draftedOn, movedTo, opened, parametersTyped, typed } from '../../state/bench/benchSlice.ts';
 import { useBench } from '../../state/bench/useBench.ts';
 import { pipelineIn } from './codeOut.ts';
 import type { Desk } from './desk.ts';
 import { DraftBanner } from './DraftBanner.tsx';
 import { changesAt } from './output/lineChanges.ts';
+import { NoteBar } from './NoteBar.tsx';
+import { useLater } from './useLater.ts';
 import { FormPane, type StageWriting } from './FormPane.tsx';
 import { RunBar } from './RunBar.tsx';
 import { useMarginData } from './state/useMarginData.ts';
 import { useDesk } from './useDesk.ts';
 import { useRuns } from './state/useRuns.ts';
-
-const findingsPauseMs = 450;
 
 interface EditorSideProps {
   /** What others ask of the text is put here. */
@@ -72,26 +72,13 @@ export function EditorSide({ desk, onChanges, onReference, onTrace }: EditorSide
   return (
     <>
       <RunBar onRun={runInFull} onStop={stop} onFormat={() => editor.current && format(editor.current)} onReference={onReference} />
-      {note !== null && (
-        <Box
-          sx={{
-            px: 2,
-            py: 0.9,
-            fontSize: 12.5,
-            color: 'text.secondary',
-            bgcolor: (t) => t.roles.form,
-            borderBottom: 1,
-            borderColor: 'divider',
-          }}
-        >
-          {note}
-        </Box>
-      )}
+      {note !== null && <NoteBar>{note}</NoteBar>}
       {only.length > 0 && <DraftBanner identities={only} onBack={() => dispatch(draftedOn([]))} />}
       <ParametersBar names={names} parameters={parameters} onChange={(given) => dispatch(parametersTyped(given))} />
       <PanelGroup direction="vertical" autoSaveId="bench-editor" style={{ flex: 1, minHeight: 0 }}>
         <Panel defaultSize={58} minSize={20} style={{ display: 'flex', flexDirection: 'column', minHeight: 0 }}>
           <Editor
+            language={notationLanguage}
             onReady={(view) => {
               editor.current = view;
             }}
@@ -112,7 +99,13 @@ export function EditorSide({ desk, onChanges, onReference, onTrace }: EditorSide
                 name,
                 typeof value === 'string' ? value : JSON.stringify(value),
               ]);
-              dispatch(opened({ text: call.pipeline, parameters: Object.fromEntries(given) as Record<string, string> }));
+              dispatch(
+                opened({
+                  text: call.pipeline ?? '',
+                  sql: call.sql ?? null,
+                  parameters: Object.fromEntries(given) as Record<string, string>,
+                }),
+              );
               return true;
             }}
           />
@@ -124,16 +117,6 @@ export function EditorSide({ desk, onChanges, onReference, onTrace }: EditorSide
       </PanelGroup>
     </>
   );
-}
-
-/** Diagnostics wait until typing pauses: what is half typed is not wrong yet. */
-function useLater(diagnostics: readonly Diagnostic[], text: string): readonly Diagnostic[] {
-  const [shown, setShown] = useState<readonly Diagnostic[]>([]);
-  useEffect(() => {
-    const timer = setTimeout(() => setShown(diagnostics), findingsPauseMs);
-    return () => clearTimeout(timer);
-  }, [diagnostics, text]);
-  return shown;
 }
 
 const formPauseMs = 200;

@@ -30,6 +30,8 @@ export const OutputSide = memo(function OutputSide({ desk, changes, onTrace }: O
   const dispatch = useAppDispatch();
   const { view, whole } = useBench('view', 'whole');
   const builder = useBuild(desk.runInFull);
+  // What tells of tables is no run: its rows are all here, and kept nowhere.
+  const isTable = whole.answer?.result.lines.length === 0;
   return (
     <>
       <Box
@@ -63,7 +65,7 @@ export const OutputSide = memo(function OutputSide({ desk, changes, onTrace }: O
           <ToggleButton value="plan">Plan</ToggleButton>
         </ToggleButtonGroup>
       </Box>
-      {view !== 'plan' && <OutputActions />}
+      {view !== 'plan' && !isTable && <OutputActions />}
       {view !== 'plan' && <FieldsOfLine changes={changes} />}
       <PinnedBar />
       {view === 'plan' ? (

@@ -3,6 +3,7 @@ import Button from '@mui/material/Button';
 import { bytes, duration } from '../../parts/numbers.ts';
 import { barHeight } from './layout.ts';
 import { useState } from 'react';
+import { FaceSwitch } from './sql/FaceSwitch.tsx';
 import { GuardsDialog } from './GuardsDialog.tsx';
 import { useAppSelector } from '../../app/store.ts';
 import { useGuards } from './useGuards.ts';
@@ -13,11 +14,14 @@ export function RunBar({
   onStop,
   onFormat,
   onReference,
+  isBroken = false,
 }: {
   onRun: () => void;
   onStop: () => void;
   onFormat: () => void;
   onReference: () => void;
+  /** Whether what is written cannot be read. */
+  isBroken?: boolean;
 }) {
   const isRunning = useAppSelector(({ bench }) => bench.whole.pending?.asked.full === true);
   const guards = useGuards();
@@ -45,6 +49,7 @@ export function RunBar({
       >
         {isRunning ? 'Stop' : 'Run'}
       </Button>
+      <FaceSwitch isBroken={isBroken} />
       <Box sx={{ pb: 1.1, fontSize: 12, color: 'text.secondary', display: 'flex', minWidth: 0, whiteSpace: 'pre' }}>
         {/* Where it is narrow, the guards are what has to be read. */}
         <Box component="span" sx={{ '@media (max-width: 1180px)': { display: 'none' } }}>

@@ -42,7 +42,7 @@ export function SaveDialog({ open, onClose }: { open: boolean; onClose: () => vo
     const note = given.note?.trim() ?? '';
     const done = await save({
       name: given.name,
-      pipeline: bench.text,
+      ...(bench.sql === null ? { pipeline: bench.text } : { sql: bench.sql }),
       view: given.view,
       parameters: parametersFor(bench.parameters),
       ...(note !== '' && { note }),
@@ -51,7 +51,7 @@ export function SaveDialog({ open, onClose }: { open: boolean; onClose: () => vo
     });
     if (done.error) return;
     if (given.view) enqueueSnackbar(`${given.name} is a view now: from ${given.name} reads it.`);
-    dispatch(saved({ name: given.name, note: note || null, text: bench.text }));
+    dispatch(saved({ name: given.name, note: note || null, text: bench.sql ?? bench.text }));
     onClose();
   });
   return (

@@ -17,6 +17,7 @@ import { savedItems } from './savedItems.tsx';
 import { useSaving } from './useSaving.tsx';
 import { savedDraft } from '../../state/bench/savedDraft.ts';
 import { parametersFor } from '../../state/bench/ask.ts';
+import { writtenIn } from '../../state/bench/tabTurns.ts';
 import { opened, tabAdded } from '../../state/bench/benchSlice.ts';
 
 const RenamePipelineDialog = later(async () => (await import('./RenamePipelineDialog.tsx')).RenamePipelineDialog);
@@ -25,7 +26,9 @@ const RenamePipelineDialog = later(async () => (await import('./RenamePipelineDi
 export function SavedMenu() {
   const { data: pipelines = [] } = usePipelinesQuery();
   const { name, recent } = useBench('name', 'recent');
-  const canSave = useAppSelector(({ bench }) => (bench.name === null ? bench.text.trim() !== '' : bench.text !== bench.savedText));
+  const canSave = useAppSelector(({ bench }) =>
+    bench.name === null ? writtenIn(bench).trim() !== '' : writtenIn(bench) !== bench.savedText,
+  );
   const store = useAppStore();
   const dispatch = useAppDispatch();
   const copy = useCopy();
@@ -44,15 +47,17 @@ export function SavedMenu() {
     dispatch(opened(next));
     setAnchor(null);
   };
-  const text = () => store.getState().bench.text;
+  const isSql = useAppSelector(({ bench }) => bench.sql !== null);
+  const text = () => writtenIn(store.getState().bench);
   const given = () => parametersFor(store.getState().bench.parameters);
+  const written = () => (isSql ? { sql: text() } : { pipeline: text() });
   const copies = [
     ['text', text],
-    ['a fetch call in TypeScript', () => fetchCode(window.location.origin, text(), given())],
-    ['curl', () => curlCode(window.location.origin, text(), given())],
+    ['a fetch call in TypeScript', () => fetchCode(window.location.origin, written(), given())],
+    ['curl', () => curlCode(window.location.origin, written(), given())],
   ] as const;
   const exportFile = () => {
-    saveAs(`${name ?? 'pipeline'}.zsieve`, 'text/plain', text());
+    saveAs(`${name ?? (isSql ? 'question' : 'pipeline')}.${isSql ? 'sql' : 'zsieve'}`, 'text/plain', text());
     setAnchor(null);
   };
   return (
@@ -74,8 +79,8 @@ export function SavedMenu() {
         <MenuItem onClick={chosen(() => dispatch(tabAdded()))}>New pipeline</MenuItem>
         <MenuItem
           onClick={() => {
-            const { text: own, note, guards, parameters } = store.getState().bench;
-            openInstead({ text: own, note, guards, parameters });
+            const { text: own, sql, note, guards, parameters } = store.getState().bench;
+            openInstead({ text: own, sql, note, guards, parameters });
           }}
         >
           Duplicate in a tab of its own
@@ -86,8 +91,8 @@ export function SavedMenu() {
             Copy as {label}
           </MenuItem>
         ))}
-        <MenuItem onClick={exportFile}>Export as a .zsieve file</MenuItem>
-        <MenuItem onClick={() => file.current?.click()}>Open a .zsieve file</MenuItem>
+        <MenuItem onClick={exportFile}>Export as a {isSql ? '.sql' : '.zsieve'} file</MenuItem>
+        <MenuItem onClick={() => file.current?.click()}>Open a .zsieve or .sql file</MenuItem>
         {name !== null && <MenuItem onClick={chosen(() => setRenaming(true))}>Rename {name}</MenuItem>}
         {name !== null && (
           <MenuItem onClick={chosen(removeSaved)} sx={{ color: 'error.main' }}>
@@ -98,12 +103,12 @@ export function SavedMenu() {
       <input
         ref={file}
         type="file"
-        accept=".zsieve,text/plain"
+        accept=".zsieve,.sql,text/plain"
         hidden
         aria-label="Pipeline file"
         onChange={(event) => {
           const [given] = event.target.files ?? [];
-          void given?.text().then((read) => openInstead({ text: read }));
+          void given?.text().then((read) => openInstead(given.name.endsWith('.sql') ? { text: '', sql: read } : { text: read }));
           event.target.value = '';
         }}
       />

@@ -1,18 +1,24 @@
 import type { Json } from '@zesty-sieve/core/language';
 
 interface Call {
-  readonly pipeline: string;
+  readonly pipeline?: string;
+  readonly sql?: string;
   readonly parameters?: Record<string, Json>;
 }
 
-function callOf(pipeline: string, parameters: Record<string, Json>): Call {
-  return { pipeline, ...(Object.keys(parameters).length > 0 && { parameters }) };
+/** What is asked: a pipeline, or a question in SQL. */
+type Question = { readonly pipeline: string } | { readonly sql: string };
+
+const pathOf = (question: Question): string => ('sql' in question ? '/api/sql' : '/api/query');
+
+function callOf(question: Question, parameters: Record<string, Json>): Call {
+  return { ...question, ...(Object.keys(parameters).length > 0 && { parameters }) };
 }
 
 /** The pipeline as a call of the HTTP API in TypeScript. */
-export function fetchCode(origin: string, pipeline: string, parameters: Record<string, Json>): string {
-  const body = JSON.stringify(callOf(pipeline, parameters), null, 2).split('\n').join('\n  ');
-  return `const response = await fetch('${origin}/api/query', {
+export function fetchCode(origin: string, question: Question, parameters: Record<string, Json>): string {
+  const body = JSON.stringify(callOf(question, parameters), null, 2).split('\n').join('\n  ');
+  return `const response = await fetch('${origin}${pathOf(question)}', {
   method: 'POST',
   headers: { 'content-type': 'application/json' },
   body: JSON.stringify(${body}),
@@ -23,9 +29,9 @@ const { documents } = (await response.json()) as { documents: unknown[] };
 }
 
 /** The same for a shell (POSIX quoting). */
-export function curlCode(origin: string, pipeline: string, parameters: Record<string, Json>): string {
-  const body = JSON.stringify(callOf(pipeline, parameters)).replaceAll("'", `'\\''`);
-  return `curl -sS '${origin}/api/query' -H 'content-type: application/json' --data-raw '${body}'\n`;
+export function curlCode(origin: string, question: Question, parameters: Record<string, Json>): string {
+  const body = JSON.stringify(callOf(question, parameters)).replaceAll("'", `'\\''`);
+  return `curl -sS '${origin}${pathOf(question)}' -H 'content-type: application/json' --data-raw '${body}'\n`;
 }
 
 /** The pipeline in a call that was copied out; undefined where the text is none. */
@@ -37,9 +43,9 @@ export function pipelineIn(text: string): Call | undefined {
   if (json === undefined) return undefined;
   try {
     const call = JSON.parse(json) as Partial<Call>;
-    return typeof call.pipeline === 'string'
-      ? { pipeline: call.pipeline, ...(call.parameters && { parameters: call.parameters }) }
-      : undefined;
+    const { pipeline, sql, parameters } = call;
+    if (typeof pipeline !== 'string' && typeof sql !== 'string') return undefined;
+    return { ...(typeof sql === 'string' ? { sql } : { pipeline }), ...(parameters && { parameters }) } as Call;
   } catch {
     return undefined;
   }

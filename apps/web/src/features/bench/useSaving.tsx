@@ -22,10 +22,10 @@ export function useSaving(name: string | null, onNameless: () => void): { saveNo
       onNameless();
       return;
     }
-    const { text, note, guards, parameters, chart } = store.getState().bench;
+    const { text, sql, note, guards, parameters, chart } = store.getState().bench;
     void save({
       name,
-      pipeline: text,
+      ...(sql === null ? { pipeline: text } : { sql }),
       parameters: parametersFor(parameters),
       ...(note && { note }),
       ...(guards && { guards }),
@@ -33,7 +33,7 @@ export function useSaving(name: string | null, onNameless: () => void): { saveNo
     })
       .unwrap()
       .then(
-        () => dispatch(saved({ name, note, text })),
+        () => dispatch(saved({ name, note, text: sql ?? text })),
         (error: unknown) => enqueueSnackbar(problemText(error), { variant: 'error' }),
       );
   };
@@ -48,7 +48,7 @@ export function useSaving(name: string | null, onNameless: () => void): { saveNo
               color="inherit"
               onClick={() => {
                 closeSnackbar(key);
-                if (kept) void save({ name, pipeline: kept.pipeline, view: kept.view, ...(kept.note && { note: kept.note }), ...(kept.guards && { guards: kept.guards }) });
+                if (kept) void save({ name, pipeline: kept.pipeline, ...(kept.sql !== null && { sql: kept.sql }), view: kept.view, ...(kept.note && { note: kept.note }), ...(kept.guards && { guards: kept.guards }) });
               }}
             >
               Undo

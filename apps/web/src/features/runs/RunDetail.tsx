@@ -57,7 +57,7 @@ function Opened({ run, onCompare }: { run: KeptRunDetail; onCompare: (other: str
     const parameters = Object.fromEntries(
       Object.entries(run.parameters ?? {}).map(([name, value]) => [name, typeof value === 'string' ? value : JSON.stringify(value)]),
     );
-    dispatch(opened({ text: run.pipeline, parameters, view: 'plan' }));
+    dispatch(opened({ text: run.pipeline, sql: run.sql, parameters, view: 'plan' }));
     void navigate('/bench');
   };
   const pin = async () => {
@@ -108,7 +108,8 @@ function Opened({ run, onCompare }: { run: KeptRunDetail; onCompare: (other: str
   );
 }
 
-export function PipelineText({ run }: { run: Pick<KeptRunDetail, 'pipeline' | 'parameters'> }) {
+/** What was asked, in the face in which it was asked. */
+export function PipelineText({ run }: { run: Pick<KeptRunDetail, 'pipeline' | 'sql' | 'parameters'> }) {
   return (
     <Box
       component="pre"
@@ -124,9 +125,9 @@ export function PipelineText({ run }: { run: Pick<KeptRunDetail, 'pipeline' | 'p
         overflowWrap: 'anywhere',
       }}
     >
-      {run.pipeline.trim()}
+      {(run.sql ?? run.pipeline).trim()}
       {run.parameters &&
-        `\n# with ${Object.entries(run.parameters)
+        `\n${run.sql === null ? '#' : '--'} with ${Object.entries(run.parameters)
           .map(([name, value]) => `:${name} = ${JSON.stringify(value)}`)
           .join(', ')}`}
     </Box>

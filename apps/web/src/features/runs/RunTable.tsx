@@ -49,7 +49,8 @@ export function RunTable({ runs, chosen, onOpen }: { runs: readonly KeptRun[]; c
 
 /** The pipeline in one line, and what is to be said of the run. */
 function Question({ run }: { readonly run: KeptRun }) {
-  const { pipeline, name, guard, times } = run;
+  const { name, guard, times } = run;
+  const pipeline = run.sql ?? run.pipeline;
   return (
     <>
       <Box

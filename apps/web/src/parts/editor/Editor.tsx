@@ -8,15 +8,14 @@ import { useTheme } from '@mui/material/styles';
 import type { Diagnostic, Environment } from '@zesty-sieve/core/language';
 import { useEffect, useRef } from 'react';
 import { appearance } from './appearance.ts';
-import { duplicateStage, format, moveStage, toggleOff } from './commands.ts';
-import { completions, offerMissed } from './completion.ts';
-import { dedent } from './dedent.ts';
+import { offerMissed } from './completion.ts';
 import { findingsDisplay, setFindings } from './findings.ts';
-import { highlighting } from './highlight.ts';
-import { hovers } from './hover.ts';
+import type { EditorLanguage } from './languages.ts';
 import { margin, setMargin, type MarginData } from './margin.ts';
 
 export interface EditorProps {
+  /** What is written in it; it does not change while the editor stands. */
+  readonly language: EditorLanguage;
   readonly text: string;
   /** Which of the open pipelines this is: each has its own undo. */
   readonly tab: string;
@@ -27,7 +26,8 @@ export interface EditorProps {
   readonly margin: MarginData;
   readonly diagnostics: readonly Diagnostic[];
   readonly onText: (text: string) => void;
-  readonly onLine: (line: number) => void;
+  /** Told where the cursor is: its line, and its offset. */
+  readonly onLine: (line: number, offset: number) => void;
   readonly onRun: () => void;
   /** Told of what is pasted; true where it has been dealt with. */
   readonly onPaste?: (text: string) => boolean;
@@ -35,7 +35,7 @@ export interface EditorProps {
   readonly onReady: (view: EditorView) => void;
 }
 
-/** The editor of the notation, with the margin beside its lines. */
+/** The editor, in either face, with the margin beside its lines. */
 export function Editor(props: EditorProps) {
   const host = useRef<HTMLDivElement>(null);
   const view = useRef<EditorView>(null);
@@ -54,37 +54,25 @@ export function Editor(props: EditorProps) {
 
   useEffect(() => {
     if (host.current === null) return undefined;
-    const { text, cursorLine } = latest.current;
+    const { text, cursorLine, language } = latest.current;
     fresh.current = (doc) =>
       EditorState.create({
         doc,
         extensions: [
-          Prec.highest(
-            keymap.of([
-              { key: 'Mod-Enter', run: () => (latest.current.onRun(), true) },
-              { key: 'Mod-/', run: toggleOff },
-              { key: 'Alt-ArrowUp', run: moveStage(-1) },
-              { key: 'Alt-ArrowDown', run: moveStage(1) },
-              { key: 'Shift-Alt-f', run: format },
-              { key: 'Shift-Alt-ArrowDown', run: duplicateStage },
-            ]),
-          ),
+          Prec.highest(keymap.of([{ key: 'Mod-Enter', run: () => (latest.current.onRun(), true) }, ...language.keys])),
           history(),
           drawSelection(),
           bracketMatching(),
           EditorView.lineWrapping,
           closeBrackets(),
-          dedent,
-          margin,
+          margin(language.onDrag),
           highlightActiveLine(),
           highlightActiveLineGutter(),
-          highlighting,
           findingsDisplay,
-          completions(() => latest.current.environment),
-          hovers(() => latest.current.environment),
+          language.extensions(() => latest.current.environment),
           keymap.of([...closeBracketsKeymap, ...completionKeymap, ...historyKeymap, ...defaultKeymap]),
-          EditorView.contentAttributes.of({ 'aria-label': 'Pipeline', spellcheck: 'false' }),
-          placeholder('from a collection …'),
+          EditorView.contentAttributes.of({ 'aria-label': language.label, spellcheck: 'false' }),
+          placeholder(language.placeholder),
           looks.current.of(appearance(latestTheme.current)),
           EditorView.domEventHandlers({
             paste: (event) =>
@@ -93,7 +81,8 @@ export function Editor(props: EditorProps) {
           EditorView.updateListener.of((update) => {
             if (update.docChanged) latest.current.onText(update.state.doc.toString());
             if (update.docChanged || update.selectionSet) {
-              latest.current.onLine(update.state.doc.lineAt(update.state.selection.main.head).number);
+              const { head } = update.state.selection.main;
+              latest.current.onLine(update.state.doc.lineAt(head).number, head);
             }
           }),
         ],

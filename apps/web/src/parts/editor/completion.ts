@@ -35,7 +35,8 @@ export function offerMissed(view: EditorView): void {
   if (view.hasFocus && missedAt.get(doc) === selection.main.head) startCompletion(view);
 }
 
-function shown({ label, kind, detail, info, insert }: Completion): Shown {
+/** A completion as the editor shows it. */
+export function shown({ label, kind, detail, info, insert }: Completion): Shown {
   return {
     label,
     type: kind,

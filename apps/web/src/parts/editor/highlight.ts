@@ -70,6 +70,22 @@ function markOf(tokens: readonly Token[], i: number, leading: boolean): Decorati
   }
 }
 
+/** The stretches of one line of the notation with the class of each; what has none is plain. */
+export function colouredLine(line: string): { readonly text: string; readonly className: string | undefined }[] {
+  const parts: { text: string; className: string | undefined }[] = [];
+  let at = 0;
+  const tokens = tokenize(line, 0, line.length);
+  let leading = !/^\s/.test(line);
+  tokens.forEach((token, i) => {
+    const found = token.from === token.to ? undefined : markOf(tokens, i, leading);
+    if (token.kind !== 'name' || !stageWordSet.has(token.text)) leading = false;
+    if (token.from > at) parts.push({ text: line.slice(at, token.from), className: undefined });
+    parts.push({ text: line.slice(token.from, token.to), className: found?.spec.class as string | undefined });
+    at = token.to;
+  });
+  return [...parts, { text: line.slice(at), className: undefined }];
+}
+
 function decorate(doc: Text): DecorationSet {
   const text = doc.toString();
   const builder = new RangeSetBuilder<Decoration>();

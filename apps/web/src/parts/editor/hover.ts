@@ -1,5 +1,5 @@
 import type { Extension } from '@codemirror/state';
-import { hoverTooltip } from '@codemirror/view';
+import { hoverTooltip, type Tooltip } from '@codemirror/view';
 import {
   describeField,
   fieldAt,
@@ -18,21 +18,26 @@ export function hovers(environment: () => Environment): Extension {
     if (token === undefined) return null;
     const lines = explain(text, token.text, token.from, token.to, environment());
     if (lines === undefined) return null;
-    return {
-      pos: token.from,
-      end: token.to,
-      create: () => {
-        const dom = document.createElement('div');
-        dom.className = 'zs-hover';
-        lines.forEach((line, i) => {
-          const row = document.createElement(i === 0 ? 'b' : 'div');
-          row.textContent = line;
-          dom.append(row);
-        });
-        return { dom };
-      },
-    };
+    return explained(token.from, token.to, lines);
   });
+}
+
+/** What is told of a stretch of the text, its name first. */
+export function explained(pos: number, end: number, lines: readonly string[]): Tooltip {
+  return {
+    pos,
+    end,
+    create: () => {
+      const dom = document.createElement('div');
+      dom.className = 'zs-hover';
+      lines.forEach((line, i) => {
+        const row = document.createElement(i === 0 ? 'b' : 'div');
+        row.textContent = line;
+        dom.append(row);
+      });
+      return { dom };
+    },
+  };
 }
 
 function explain(text: string, name: string, from: number, to: number, environment: Environment): string[] | undefined {

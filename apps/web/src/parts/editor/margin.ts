@@ -1,8 +1,6 @@
 import { RangeSet, StateEffect, StateField, type Extension, type Range, type Text } from '@codemirror/state';
 import { EditorView, gutter, GutterMarker } from '@codemirror/view';
-import { usualSurface } from '@zesty-sieve/core/language';
 import { count, duration } from '../numbers.ts';
-import { moveStageTo } from './commands.ts';
 
 /** What the margin shows beside the line on which a stage begins. */
 export interface MarginLine {
@@ -12,6 +10,8 @@ export interface MarginLine {
   readonly timeMs: number;
   readonly timeIsEstimated?: true | undefined;
   readonly stoppedEarly: boolean;
+  /** Which it is in the order in which the clauses run, from 1, where that is not the order in which they are written. */
+  readonly order?: number;
 }
 
 export interface MarginData {
@@ -55,7 +55,7 @@ class FlowMarker extends GutterMarker {
     const { line, data } = this;
     const here = line !== undefined && line.line === data.cursorLine;
     row.className = `zs-margin-row${data.bounded ? ' is-bounded' : ''}${data.stale ? ' is-stale' : ''}${here ? ' is-here' : ''}`;
-    row.append(this.drawing());
+    row.append(line?.order === undefined ? this.drawing() : this.numbered(line.order));
     if (line === undefined) return row;
     const rows = document.createElement('b');
     rows.textContent = count(line.rowsOut);
@@ -67,6 +67,18 @@ class FlowMarker extends GutterMarker {
       ? `${count(line.rowsOut)} rows come out, of the first documents read`
       : `${count(line.rowsOut)} rows come out${more}; ${line.timeIsEstimated ? `about ${duration(line.timeMs)}, shared out by work: several lines were one loop` : duration(line.timeMs)}`;
     return row;
+  }
+
+  /** A clause that runs at its own time: how much comes out of it, and when. */
+  private numbered(order: number): Element {
+    const bar = document.createElement('div');
+    bar.className = 'zs-ordered';
+    bar.style.setProperty('--width', `${Math.round(this.to * 100)}%`);
+    const circle = document.createElement('i');
+    circle.textContent = String(order);
+    circle.title = order === 1 ? 'Runs first' : `Runs as number ${order}`;
+    bar.append(circle);
+    return bar;
   }
 
   /** The silhouette of the flow over this line: from the width above to the width below. */
@@ -90,6 +102,7 @@ function markersOf(doc: Text, data: MarginData): RangeSet<GutterMarker> {
   const { lines } = data;
   if (lines.length === 0) return RangeSet.empty;
   const most = Math.max(...lines.map(({ rowsIn, rowsOut }) => Math.max(rowsIn, rowsOut)));
+  const isOrdered = lines[0]!.order !== undefined;
   const byLine = new Map(lines.map((line) => [line.line, line]));
   const last = lines[lines.length - 1]!.line;
   const markers: Range<GutterMarker>[] = [];
@@ -97,6 +110,8 @@ function markersOf(doc: Text, data: MarginData): RangeSet<GutterMarker> {
   for (let number = lines[0]!.line; number <= Math.min(doc.lines, last); number++) {
     const line = byLine.get(number);
     const next = line === undefined ? width : flowWidth(line.rowsOut, most);
+    // Clauses have no flow from one to the next: they run in another order.
+    if (isOrdered && line === undefined) continue;
     markers.push(new FlowMarker(width, next, line, data).range(doc.line(number).from));
     width = next;
   }
@@ -122,39 +137,12 @@ class EmptyRow extends GutterMarker {
 }
 
 /** The margin: beside each line the flow, the rows that come out, and the time. */
-export const margin: Extension = [
+export const margin = (onDrag: (view: EditorView, from: number, down: MouseEvent) => void): Extension => [
   marginField,
   gutter({
     class: 'zs-margin',
     markers: (view) => view.state.field(marginField),
     initialSpacer: () => new EmptyRow(),
-    domEventHandlers: { mousedown: (view, block, event) => (beginDrag(view, block.from, event as MouseEvent), true) },
+    domEventHandlers: { mousedown: (view, block, event) => (onDrag(view, block.from, event as MouseEvent), true) },
   }),
 ];
-
-/** A line is dragged in the margin to the place of another; a press without a move puts the cursor there. */
-function beginDrag(view: EditorView, from: number, down: MouseEvent): void {
-  if (down.button !== 0) return;
-  down.preventDefault();
-  const stageAt = (position: number) =>
-    usualSurface.parse(view.state.doc.toString()).stages.findLastIndex((stage) => stage.from <= position);
-  const at = stageAt(view.state.doc.lineAt(from).to);
-  const over = (event: MouseEvent) => {
-    const position = view.posAtCoords({ x: view.contentDOM.getBoundingClientRect().left + 4, y: event.clientY }, false);
-    return stageAt(view.state.doc.lineAt(position).to);
-  };
-  const move = (event: MouseEvent) => {
-    view.dom.classList.toggle('zs-dragging', Math.abs(event.clientY - down.clientY) > 6);
-  };
-  const up = (event: MouseEvent) => {
-    window.removeEventListener('mousemove', move);
-    view.dom.classList.remove('zs-dragging');
-    const to = over(event);
-    if (at < 0 || to === at || Math.abs(event.clientY - down.clientY) <= 6)
-      view.dispatch({ selection: { anchor: view.state.doc.lineAt(from).to } });
-    else moveStageTo(view, at, to);
-    view.focus();
-  };
-  window.addEventListener('mousemove', move);
-  window.addEventListener('mouseup', up, { once: true });
-}

@@ -1,6 +1,6 @@
 import { apiUrl } from '../../api/apiUrl.ts';
 import { createAsyncThunk } from '@reduxjs/toolkit';
-import type { GuardLimits, Problem, QueryAnswer, QueryBody } from '@zesty-sieve/contract';
+import type { ClauseOfSql, GuardLimits, PlanStep, Problem, QueryAnswer, QueryBody, SqlAnswer } from '@zesty-sieve/contract';
 import type { Json } from '@zesty-sieve/core/language';
 import { pageSize, previewReads, type Asked, type IndexChoice, type Sent, type SlotName } from './benchState.ts';
 
@@ -13,12 +13,27 @@ interface AskArgument {
   indexChoice: IndexChoice;
 }
 
+interface Told {
+  result: QueryAnswer;
+  sent: Sent;
+  /** What the SQL became, where it was asked in SQL. */
+  sql?: { text: string; clauses: ClauseOfSql[] };
+}
+
+const noStep: PlanStep = { step: '', detail: '', lines: [], estimatedRows: 0, rows: null, documentsRead: null, indexEntriesRead: null, timeMs: null, memoryBytes: null, inputs: [] }; // prettier-ignore
+
+/** An answer in SQL as any other; what tells of tables has no plan, and its rows are all there. */
+function inSql(answer: SqlAnswer): Omit<Told, 'sent'> {
+  const result: QueryAnswer = { ...answer, runId: answer.runId ?? `table ${Date.now()}`, plan: answer.plan ?? noStep };
+  const isQuestion = answer.runId !== null && answer.pipeline !== null;
+  return { result, ...(isQuestion && { sql: { text: answer.pipeline!, clauses: answer.clauses } }) };
+}
+
 /** Asks the server; aborting the thunk ends the run there. */
-export const ask = createAsyncThunk<{ result: QueryAnswer; sent: Sent }, AskArgument, { rejectValue: Problem }>(
+export const ask = createAsyncThunk<Told, AskArgument, { rejectValue: Problem }>(
   'bench/ask',
   async ({ asked, guards, parameters, only, indexChoice }, { signal, rejectWithValue }) => {
-    const body: QueryBody = {
-      pipeline: asked.text,
+    const body: Omit<QueryBody, 'pipeline'> = {
       pageSize,
       parameters: parametersFor(parameters),
       ...(only.length > 0 && { only }),
@@ -29,16 +44,17 @@ export const ask = createAsyncThunk<{ result: QueryAnswer; sent: Sent }, AskArgu
     };
     const started = performance.now();
     try {
-      const response = await fetch(apiUrl('query'), {
+      const response = await fetch(apiUrl(asked.sql === undefined ? 'query' : 'sql'), {
         method: 'POST',
         headers: { 'content-type': 'application/json' },
-        body: JSON.stringify(body),
+        body: JSON.stringify(asked.sql === undefined ? { pipeline: asked.text, ...body } : { sql: asked.sql, ...body }),
         signal,
       });
       const text = await response.text();
-      const answer = JSON.parse(text) as QueryAnswer | Problem;
+      const answer = JSON.parse(text) as QueryAnswer | SqlAnswer | Problem;
       if (!response.ok) return rejectWithValue(answer as Problem);
-      return { result: answer as QueryAnswer, sent: { bytes: new Blob([text]).size, ms: performance.now() - started } };
+      const sent = { bytes: new Blob([text]).size, ms: performance.now() - started };
+      return 'clauses' in answer ? { ...inSql(answer as SqlAnswer), sent } : { result: answer as QueryAnswer, sent };
     } catch (error) {
       if (signal.aborted) return rejectWithValue(stopped);
       return rejectWithValue({

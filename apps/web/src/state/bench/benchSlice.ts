@@ -1,5 +1,5 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
-import type { GuardLimits } from '@zesty-sieve/contract';
+import type { ClauseOfSql, GuardLimits } from '@zesty-sieve/contract';
 import type { ChartSettings } from './chartSettings.ts';
 import { ask, stopped, stoppedByHand } from './ask.ts';
 import {
@@ -14,7 +14,7 @@ import {
   type View,
 } from './benchState.ts';
 import { emptyDraft, newTab } from './drafts.ts';
-import { bringForward, forget, isBlank, lastLine, leave, use } from './tabTurns.ts';
+import { bringForward, forget, isBlank, lastLine, leave, use, writtenIn } from './tabTurns.ts';
 
 export const benchSlice = createSlice({
   name: 'bench',
@@ -22,6 +22,25 @@ export const benchSlice = createSlice({
   reducers: {
     typed: (state, { payload }: PayloadAction<string>) => {
       state.text = payload;
+    },
+    sqlTyped: (state, { payload }: PayloadAction<string>) => {
+      state.sql = payload;
+    },
+    /** What the SQL became; nothing where it asks about tables. */
+    sqlTranslated: (state, { payload }: PayloadAction<{ text: string; clauses: ClauseOfSql[] }>) => {
+      state.text = payload.text;
+      state.clauses = payload.clauses;
+    },
+    /** Goes on in another face: SQL, or the notation. The pipeline is the same. */
+    faceChosen: (state, { payload }: PayloadAction<{ sql: string | null }>) => {
+      const isSaved = state.savedText !== null && state.savedText === writtenIn(state);
+      state.sql = payload.sql;
+      state.clauses = [];
+      state.cursorLine = lastLine(writtenIn(state));
+      // A face that nobody has written in yet is what was saved, in other words.
+      if (isSaved) state.savedText = writtenIn(state);
+      leave(state);
+      state.loaded++;
     },
     /** Opens a pipeline in a tab of its own; a tab in which nothing stands is used for it. */
     opened: (
@@ -33,8 +52,8 @@ export const benchSlice = createSlice({
       const draft: Draft = {
         ...emptyDraft,
         ...given,
-        savedText: payload.name === undefined || payload.name === null ? null : payload.text,
-        cursorLine: line ?? lastLine(payload.text),
+        savedText: payload.name === undefined || payload.name === null ? null : (payload.sql ?? payload.text),
+        cursorLine: line ?? lastLine(payload.sql ?? payload.text),
       };
       if (known) bringForward(state, known.id);
       else {
@@ -151,6 +170,12 @@ export const benchSlice = createSlice({
       slot.pending = null;
       slot.problem = null;
       slot.answer = { asked: meta.arg.asked, ...payload };
+      // What the SQL became is the server's to say: it knows what documents look like by now.
+      if (payload.sql !== undefined && state.sql === meta.arg.asked.sql) {
+        slot.answer.asked = { ...meta.arg.asked, text: payload.sql.text };
+        state.text = payload.sql.text;
+        state.clauses = payload.sql.clauses;
+      }
       if (meta.arg.slot === 'whole') state.changedSince = null;
     });
     builder.addCase(ask.rejected, (state, { meta, payload, error }) => {
@@ -169,6 +194,9 @@ export const {
   draftedOn,
   documentsChanged,
   typed,
+  sqlTyped,
+  sqlTranslated,
+  faceChosen,
   jumpedTo,
   chartChosen,
   columnsChosen,

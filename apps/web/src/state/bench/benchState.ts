@@ -1,4 +1,4 @@
-import type { Measurement, Problem, QueryAnswer } from '@zesty-sieve/contract';
+import type { ClauseOfSql, Measurement, Problem, QueryAnswer } from '@zesty-sieve/contract';
 import type { Draft, Tab } from './draft.ts';
 import { emptyDraft, restoredTabs } from './drafts.ts';
 
@@ -13,6 +13,8 @@ export const pageSize = 100;
 /** A question as it was asked. */
 export interface Asked {
   text: string;
+  /** The SQL that it was asked in. */
+  sql?: string;
   /** In full, or bounded to the first documents read. */
   full: boolean;
   /** Only up to this line; undefined for the whole pipeline. */
@@ -86,6 +88,8 @@ export interface BenchState extends Draft {
   indexChoice: IndexChoice;
   /** A collection whose documents have changed since the last run. */
   changedSince: string | null;
+  /** The clauses of the SQL that is asked, and the lines of the pipeline that each became. */
+  clauses: ClauseOfSql[];
   /** How the table's columns are laid out. */
   columns: ColumnChoices;
   /** A question whose rows each later run is compared with. */
@@ -106,6 +110,7 @@ export const initialState: BenchState = {
   only: [],
   indexChoice: { kind: 'planned' },
   changedSince: null,
+  clauses: [],
   columns: plainColumns,
   pinned: null,
   ...restoredTabs(),

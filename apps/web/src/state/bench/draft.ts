@@ -3,7 +3,10 @@ import type { ChartSettings } from './chartSettings.ts';
 
 /** A pipeline as it is being written. */
 export interface Draft {
+  /** The pipeline; in the SQL face, what the last SQL that could be read became. */
   text: string;
+  /** What is written in the SQL face; null in that of the notation. */
+  sql: string | null;
   name: string | null;
   note: string | null;
   savedText: string | null;

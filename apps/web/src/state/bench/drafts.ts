@@ -5,6 +5,7 @@ export const recentKept = 6;
 
 export const emptyDraft: Draft = {
   text: '',
+  sql: null,
   name: null,
   note: null,
   savedText: null,
@@ -42,6 +43,7 @@ export function restoredTabs(): Kept {
 export function keepTabs({ tabs, tab, recent, ...live }: Kept & Draft): void {
   const draft: Draft = {
     text: live.text,
+    sql: live.sql,
     name: live.name,
     note: live.note,
     savedText: live.savedText,

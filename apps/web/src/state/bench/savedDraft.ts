@@ -5,12 +5,13 @@ import type { Draft } from './benchState.ts';
 export function savedDraft({
   name,
   pipeline,
+  sql,
   note,
   guards,
   parameters,
   chart,
-}: SavedPipeline): Pick<Draft, 'note' | 'guards' | 'parameters' | 'chart'> & { text: string; name: string } {
-  return { text: pipeline, name, note, guards, parameters: typedParameters(parameters), chart: chart as Draft['chart'] };
+}: SavedPipeline): Pick<Draft, 'sql' | 'note' | 'guards' | 'parameters' | 'chart'> & { text: string; name: string } {
+  return { text: pipeline, sql, name, note, guards, parameters: typedParameters(parameters), chart: chart as Draft['chart'] };
 }
 
 /** What stands in the inputs for the values that were saved. */

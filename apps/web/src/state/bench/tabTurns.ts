@@ -3,8 +3,8 @@ import { recentKept } from './drafts.ts';
 
 /** Keeps what stands on the Bench in its tab. */
 export function leave(state: BenchState): void {
-  const { text, name, note, savedText, guards, parameters, cursorLine, chart } = state;
-  const draft = { text, name, note, savedText, guards, parameters, cursorLine, chart };
+  const { text, sql, name, note, savedText, guards, parameters, cursorLine, chart } = state;
+  const draft = { text, sql, name, note, savedText, guards, parameters, cursorLine, chart };
   const tab = state.tabs.find(({ id }) => id === state.tab);
   if (tab) tab.draft = draft;
   else state.tabs.push({ id: state.tab, draft });
@@ -22,6 +22,7 @@ export function bringForward(state: BenchState, id: string): void {
 export function forget(state: BenchState): void {
   state.loaded++;
   state.comparison = null;
+  state.clauses = [];
   state.only = [];
   state.columns = plainColumns;
   state.whole = emptySlot;
@@ -32,15 +33,22 @@ export function use(state: BenchState, name: string): void {
   state.recent = [name, ...state.recent.filter((one) => one !== name)].slice(0, recentKept);
 }
 
-export function isBlank({ text, name }: Draft): boolean {
-  return name === null && text.trim() === '';
+export function isBlank({ text, sql, name }: Draft): boolean {
+  return name === null && text.trim() === '' && (sql ?? '').trim() === '';
 }
 
 /** Whether a draft holds what is saved nowhere. */
-export function isEdited({ name, text, savedText }: Draft): boolean {
+export function isEdited(draft: Draft): boolean {
+  const { name, sql, text, savedText } = draft;
+  if (sql !== null) return name === null ? sql.trim() !== '' : sql !== savedText;
   return name === null
     ? text.trim().split('\n').length > 1 || (text.trim() !== '' && !/^from\s+\S*$/.test(text.trim()))
     : text !== savedText;
+}
+
+/** What is written, in whichever face: that is what is saved. */
+export function writtenIn({ sql, text }: Pick<Draft, 'sql' | 'text'>): string {
+  return sql ?? text;
 }
 
 export function lastLine(text: string): number {

@@ -16,6 +16,7 @@ import { OutputShape } from './OutputShape.tsx';
 import { NoteList } from './NoteList.tsx';
 import type { CellActions } from './table/CellMenu.tsx';
 import { RowTable } from './table/RowTable.tsx';
+import { usePlaceName } from '../sql/usePlaceName.ts';
 import { useRows } from '../../../parts/documents/useRows.ts';
 
 /** The library that draws is large, and most runs are not drawn. */
@@ -86,12 +87,13 @@ function Waiting({ isRunning }: { isRunning: boolean }) {
 function NoRows({ answer, onRun }: { answer: Answered; onRun: () => void }) {
   const { result } = answer;
   const empty = result.lines.find(({ rowsOut }) => rowsOut === 0);
+  const called = usePlaceName();
   return (
     <Box sx={{ p: 3, fontSize: 13, display: 'flex', flexDirection: 'column', gap: 1.25, alignItems: 'flex-start' }}>
       <span>
         {empty === undefined || empty.line === result.lines[0]?.line
           ? 'No documents came out.'
-          : `No rows come out: line ${empty.line} is the first that lets none through.`}
+          : `No rows come out: ${called(empty.line)} is the first that lets none through.`}
         {result.bounded && ` This looked at the first ${count(previewReads)} documents alone.`}
       </span>
       {result.bounded && (
@@ -141,6 +143,7 @@ function ProblemNote({ problem, onBuild }: { problem: Problem; onBuild: IndexBui
 /** The words over the output: after which line, and how many. */
 export function OutputTitle() {
   const { whole, here } = useBench('whole', 'here');
+  const called = usePlaceName();
   const answer = here.answer ?? (here.pending ? null : whole.answer);
   if (answer === null) return <Title main="Output" />;
   const { result, asked, sent } = answer;
@@ -148,7 +151,7 @@ export function OutputTitle() {
   const shown = result.bounded ? `of the first ${count(previewReads)} read` : '';
   return (
     <Title
-      main={`After line ${line}`}
+      main={result.lines.length === 0 ? 'Output' : `After ${called(line)}`}
       more={`${counted(result.rowsReturned, 'row')}${shown && ` ${shown}`} · ${bytes(sent.bytes)} in ${duration(sent.ms)}`}
       strong={result.bounded}
     />

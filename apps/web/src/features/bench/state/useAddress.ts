@@ -11,17 +11,21 @@ const views: readonly View[] = ['table', 'documents', 'shape', 'chart', 'plan'];
 /** The address holds the text, the line and the view, so that reload and share work. */
 export function useAddress(): void {
   const [parameters, setParameters] = useSearchParams();
-  const { text, cursorLine, view, loaded, tabs, tab } = useBench('text', 'cursorLine', 'view', 'loaded', 'tabs', 'tab');
+  const { text, sql, cursorLine, view, loaded, tabs, tab } = useBench('text', 'sql', 'cursorLine', 'view', 'loaded', 'tabs', 'tab');
   const { data: collections } = useCollectionsQuery();
   const dispatch = useAppDispatch();
   const begun = useRef(loaded > 0);
 
   useEffect(() => {
     if (begun.current) return;
-    const given = parameters.get('text');
+    const question = parameters.get('sql');
+    const given = question ?? parameters.get('text');
     const line = Number(parameters.get('line')) || undefined;
     const wanted = views.find((one) => one === parameters.get('view'));
-    const same = given === null ? tabs.find(({ id }) => id === tab) : tabs.find(({ draft }) => draft.text === given);
+    const same =
+      given === null
+        ? tabs.find(({ id }) => id === tab)
+        : tabs.find(({ draft }) => (question === null ? draft.sql === null && draft.text === given : draft.sql === question));
     if (same !== undefined) {
       begun.current = true;
       dispatch(tabChosen(same.id));
@@ -31,7 +35,7 @@ export function useAddress(): void {
       begun.current = true;
       // The tab that was in front is brought back, so that the new one stands beside it.
       if (tabs.length > 0) dispatch(tabChosen(tab));
-      dispatch(opened({ text: given, ...(line && { line }), ...(wanted && { view: wanted }) }));
+      dispatch(opened({ text: question === null ? given : '', sql: question, ...(line && { line }), ...(wanted && { view: wanted }) }));
     } else if (collections !== undefined) {
       begun.current = true;
       const largest = [...collections].sort((a, b) => b.count - a.count)[0];
@@ -49,8 +53,9 @@ export function useAddress(): void {
     const here = window.location.pathname;
     const timer = setTimeout(() => {
       // Another screen may be on its way while this one still stands: the address is no longer the Bench's then.
-      if (window.location.pathname === here) setParameters({ text, line: String(cursorLine), view }, { replace: true });
+      if (window.location.pathname === here)
+        setParameters({ ...(sql === null ? { text } : { sql }), line: String(cursorLine), view }, { replace: true });
     }, 300);
     return () => clearTimeout(timer);
-  }, [text, cursorLine, view, setParameters]);
+  }, [text, sql, cursorLine, view, setParameters]);
 }

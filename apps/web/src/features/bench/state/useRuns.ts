@@ -15,10 +15,11 @@ type Running = ReturnType<ReturnType<typeof ask>>;
  * for. What is overtaken is ended at the server too.
  */
 // eslint-disable-next-line max-lines-per-function -- its effects share what is running and what was asked in full
-export function useRuns(checked: CheckedPipeline): { runInFull: () => void; stop: () => void } {
+export function useRuns(checked: CheckedPipeline, canAsk = true): { runInFull: () => void; stop: () => void } {
   const dispatch = useAppDispatch();
-  const { text, cursorLine, guards, loaded, parameters, only, indexChoice } = useBench(
+  const { text, sql, cursorLine, guards, loaded, parameters, only, indexChoice } = useBench(
     'text',
+    'sql',
     'cursorLine',
     'guards',
     'loaded',
@@ -31,17 +32,18 @@ export function useRuns(checked: CheckedPipeline): { runInFull: () => void; stop
   const fullText = useRef<string | null>(null);
 
   const start = useCallback(
-    (slot: 'whole' | 'here', asked: Asked) => {
+    (slot: 'whole' | 'here', question: Asked) => {
+      const asked = sql === null ? question : { ...question, sql };
       running.current[slot]?.abort();
       running.current[slot] = dispatch(ask({ slot, asked, guards, parameters, only, indexChoice }));
     },
-    [dispatch, guards, parameters, only, indexChoice],
+    [dispatch, sql, guards, parameters, only, indexChoice],
   );
 
   const stages = checked.stages.filter(({ placed }) => !placed.off);
   // A parameter without a value is asked for in its bar, not refused line by line.
   const bound =
-    checked.pipeline.stages.length > 0 && parametersOf(checked.pipeline).every((name) => (parameters[name] ?? '').trim() !== '');
+    canAsk && checked.pipeline.stages.length > 0 && parametersOf(checked.pipeline).every((name) => (parameters[name] ?? '').trim() !== '');
   const isSound = bound && stages.length > 0 && !checked.diagnostics.some(({ severity }) => severity === 'error');
   const lastStage = stages[stages.length - 1]?.placed.line ?? 1;
   const here = checked.stages.findLast(({ placed }) => placed.line <= cursorLine)?.placed.line ?? 1;

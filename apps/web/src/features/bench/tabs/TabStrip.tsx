@@ -11,7 +11,7 @@ import { useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../../../app/store.ts';
 import { tabAdded, tabChosen, tabClosed } from '../../../state/bench/benchSlice.ts';
 import type { BenchState, Draft } from '../../../state/bench/benchState.ts';
-import { isEdited } from '../../../state/bench/tabTurns.ts';
+import { isEdited, writtenIn } from '../../../state/bench/tabTurns.ts';
 
 /** The pipelines that are open, one in front. */
 export function TabStrip() {
@@ -104,7 +104,7 @@ function Tab({ draft, isFront, onChoose, onClose }: TabProps) {
         aria-current={isFront}
         onClick={() => !isFront && onChoose()}
         onAuxClick={(event: React.MouseEvent) => event.button === 1 && onClose()}
-        title={draft.name ?? (draft.text.trim() || 'Nothing written yet')}
+        title={draft.name ?? (writtenIn(draft).trim() || 'Nothing written yet')}
         sx={{
           all: 'unset',
           cursor: isFront ? 'default' : 'pointer',
@@ -143,7 +143,7 @@ function draftOf(bench: BenchState, id: string): Draft {
 }
 
 /** A name, or what the pipeline reads where it has none yet. */
-function titleOf({ name, text }: Draft): string {
-  const source = /^\s*from\s+(\S+)/m.exec(text)?.[1];
+function titleOf({ name, text, sql }: Draft): string {
+  const source = (sql === null ? /^\s*from\s+(\S+)/m : /\bfrom\s+([\w"]+)/i).exec(sql ?? text)?.[1];
   return name ?? (source === undefined ? 'Not saved' : `from ${source}`);
 }

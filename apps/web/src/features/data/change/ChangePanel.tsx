@@ -11,6 +11,7 @@ import { Panel, PanelGroup } from 'react-resizable-panels';
 import { Problem } from '../../../parts/Problem.tsx';
 import { count, counted } from '../../../parts/numbers.ts';
 import { Editor } from '../../../parts/editor/Editor.tsx';
+import { notationLanguage } from '../../../parts/editor/languages.ts';
 import type { MarginData } from '../../../parts/editor/margin.ts';
 import { StageArea } from '../../../parts/form/StageArea.tsx';
 import { stepStarts } from '../../../parts/form/stageStarts.ts';
@@ -76,6 +77,7 @@ export function ChangePanel({ collection, onMade }: { collection: CollectionInfo
           <ParametersBar names={names} parameters={parameters} onChange={(given) => setParameters((now) => ({ ...now, ...given }))} />
           <Box sx={{ flex: '1 1 50%', minHeight: 120, display: 'flex', bgcolor: 'background.paper' }}>
             <Editor
+              language={notationLanguage}
               onReady={(view) => {
                 editor.current = view;
               }}

@@ -2,6 +2,7 @@ import type { Diagnostic } from '../../diagnostics/diagnostic.ts';
 import { lineAt } from '../../diagnostics/diagnostic.ts';
 import type { Span } from '../../span.ts';
 import { parseSql } from './parse/parseSql.ts';
+import { tokenizeSql } from './tokens.ts';
 import { sqlName } from './words.ts';
 import type { SqlExpression, SqlFrom, SqlQuery, SqlStatement } from './tree.ts';
 
@@ -41,6 +42,7 @@ export function outlineSql(text: string): SqlOutline {
 
 function outlined(text: string, tell: (source: string, span: Span) => void) {
   const { statement, findings, places } = parseSql(text);
+  if (statement === undefined) tellNamed(text, tell);
   let needsShapes = false;
   const visit = (query: SqlQuery, outer: ReadonlySet<string>): void => {
     const members = new Set(outer);
@@ -67,6 +69,16 @@ function outlined(text: string, tell: (source: string, span: Span) => void) {
   return { statement, findings, needsShapes };
 }
 
+/** The tables of a text that cannot be read yet: whatever stands after FROM and JOIN. */
+function tellNamed(text: string, tell: (source: string, span: Span) => void): void {
+  const tokens = tokenizeSql(text);
+  tokens.forEach((token, i) => {
+    const next = tokens[i + 1];
+    const isBefore = token.kind === 'name' && token.quoted === undefined && /^(?:from|join|describe)$/i.test(token.text);
+    if (isBefore && next?.kind === 'name' && !/^unnest$/i.test(next.text)) tell(next.text, next);
+  });
+}
+
 const hasWindow = ({ select, orderBy }: SqlQuery['body']): boolean => JSON.stringify([select, orderBy]).includes('"kind":"window"');
 
 /** The subqueries in conditions. */
@@ -75,7 +87,8 @@ function queriesIn({ from: _, ...clauses }: SqlQuery['body']): SqlQuery[] {
   const walk = (value: unknown): void => {
     if (Array.isArray(value)) value.forEach(walk);
     else if (typeof value === 'object' && value !== null) {
-      if ('kind' in value && (value.kind === 'inQuery' || value.kind === 'exists')) found.push((value as SqlExpression & { kind: 'exists' }).query);
+      if ('kind' in value && (value.kind === 'inQuery' || value.kind === 'exists'))
+        found.push((value as SqlExpression & { kind: 'exists' }).query);
       Object.entries(value).forEach(([key, inner]) => key !== 'query' && walk(inner));
     }
   };

@@ -11,7 +11,7 @@ import { findings } from '../../diagnostics/findings.ts';
 import { parseSql } from './parse/parseSql.ts';
 import { translateQuery } from './translate/question.ts';
 import type { Known, Made, Work } from './translate/work.ts';
-import type { SqlStatement } from './tree.ts';
+import type { SqlExpression, SqlStatement } from './tree.ts';
 import { sqlWords } from './words.ts';
 
 /** A clause of a text of SQL, and the 1-based lines of the pipeline that it became. Offsets are UTF-16. */
@@ -82,6 +82,21 @@ function parametersIn({ places, stages, sources = [] }: Pipeline): SqlTranslatio
   return [...found].map(([name, { from, to }]) => ({ name, from, to })).sort((a, b) => a.from - b.from);
 }
 
+/** Names that stand for fields in a text: those of columns, without the names of their tables. */
+function fieldsMentioned(statement: SqlStatement): string[] {
+  const aliases = new Set<string>();
+  const columns: (SqlExpression & { readonly kind: 'column' })[] = [];
+  const visit = (value: unknown): void => {
+    if (Array.isArray(value)) value.forEach(visit);
+    if (typeof value !== 'object' || value === null) return;
+    if ('alias' in value && typeof value.alias === 'string' && 'kind' in value && value.kind !== 'expression') aliases.add(value.alias);
+    if ('kind' in value && value.kind === 'column') columns.push(value as (typeof columns)[number]);
+    Object.values(value).forEach(visit);
+  };
+  visit(statement);
+  return columns.flatMap(({ first, steps: [next] }) => (!aliases.has(first) ? [first] : typeof next === 'string' ? [next] : []));
+}
+
 interface ReadSql {
   readonly statement: SqlStatement | undefined;
   readonly pipeline: Pipeline;
@@ -94,7 +109,7 @@ export function readSql(text: string, known: Known = {}, firstId?: number): Read
   const { statement, places, findings: unread } = parseSql(text, firstId);
   const found: Finding[] = [...unread];
   const clauseOf = new Map<NodeId, NodeId>();
-  const mentioned = text.match(/[\p{L}_][\p{L}\p{N}_]*/gu) ?? [];
+  const mentioned = statement === undefined ? [] : fieldsMentioned(statement);
   const work: Work = { known, places, text, mentioned, report: (finding) => found.push(finding), sources: [] };
   const place = ({ stage, clause }: Made): PlacedStage => {
     const placed = placedAt(text, places, stage, clause);

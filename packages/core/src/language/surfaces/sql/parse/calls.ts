@@ -46,11 +46,11 @@ const instead: Readonly<Record<string, readonly [string, string?]>> = {
 
 function refuseFunction(reader: SqlReader, token: Token): never {
   const name = token.text.toUpperCase();
-  const known = Object.hasOwn(instead, name) ? instead[name] : undefined;
+  const near = nearest(name, [...functionNames, ...Object.keys(specialForms), ...Object.keys(instead)]);
+  const meant = Object.hasOwn(instead, name) ? name : near;
+  const known = meant !== undefined && Object.hasOwn(instead, meant) ? instead[meant] : undefined;
   if (known !== undefined) return reader.reject(faults.notTaken(token, name, known[0], known[1]));
-  return reader.reject(
-    faults.unknownFunction(token, token.text, nearest(name, [...functionNames, ...Object.keys(specialForms), ...Object.keys(instead)])),
-  );
+  return reader.reject(faults.unknownFunction(token, token.text, near));
 }
 
 const aggregate =

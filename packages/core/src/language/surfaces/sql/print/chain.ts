@@ -1,31 +1,17 @@
 import type { PlacedStage } from '../../../pipeline.ts';
 import type { Measure, OrderKey, PipelineStage, RankStage, SelectItem, UnnestStage, JoinStage } from '../../../stages/stage.ts';
-import { isChangeStep } from '../../../stages/stage.ts';
-import { walk, type Expression } from '../../../tree.ts';
-import { printExpression } from '../../notation/print.ts';
-import type { Step } from '../tree.ts';
+import { isChangeStep, isJoin, isRank } from '../../../stages/stage.ts';
+import type { Expression } from '../../../tree.ts';
+import { pathText, printExpression } from '../../notation/print.ts';
 import { sqlName } from '../words.ts';
 import { aggregateText } from './aggregates.ts';
 import { emptyBlock, isSliced, written, type Block, type Item } from './block.ts';
 import { isoExpressions as write } from './iso.ts';
+import { nested } from './items.ts';
+import { addsTable, targetsIn, wholeRowIn } from './lookAhead.ts';
+import { joinText } from './joinText.ts';
+import { column, table } from './places.ts';
 import { Row, Unsaid, type Placed, type SqlNote } from './writer.ts';
-
-/** A path inside what stands at a text: `.party.size`, `[0]`. */
-const inside = (steps: readonly Step[]): string => steps.map((step) => (typeof step === 'number' ? `[${step}]` : `.${sqlName(step)}`)).join(''); // prettier-ignore
-const columnsOf = (isColumn: boolean): Placed['isColumn'] => (isColumn ? (steps) => steps.length <= 1 : () => false);
-
-/** The fields of a table: under its alias, or alone where there is no other. */
-const table = (at: readonly string[], alias: string, isQuestion: boolean): Placed => ({
-  at,
-  text: (steps) => (alias === '' ? inside(steps).replace(/^\./, '') : `${sqlName(alias)}${inside(steps)}`),
-  isColumn: columnsOf(isQuestion),
-});
-const column = (at: readonly string[], text: string, isCounted = false): Placed => ({
-  at,
-  text: (steps) => (steps.length === 0 ? text : `${text}${inside(steps)}`),
-  isColumn: (steps) => steps.length === 0,
-  isCounted,
-});
 
 /** Writes stages as SQL: one SELECT while they follow its order, and members of WITH where they do not. */
 export class Chain {
@@ -47,8 +33,8 @@ export class Chain {
   /** @throws Unsaid with the line told in `notes` */
   write(stages: readonly PlacedStage[]): string {
     const on = stages.filter(({ off, stage }) => !off && stage !== undefined);
-    const targets = new Set(on.flatMap(({ stage }) => (stage !== undefined && 'target' in stage && 'names' in stage.target ? stage.target.names.slice(0, 1) : []))); // prettier-ignore
-    const whole = on.flatMap(({ stage }) => (stage?.kind === 'select' ? stage.items : [])).find(({ expression }) => expression.kind === 'path' && expression.segments.length === 0); // prettier-ignore
+    const targets = targetsIn(on);
+    const whole = wholeRowIn(on);
     on.forEach(({ stage, line }, i) => {
       this.hasMore = on.slice(i).some(addsTable);
       try {
@@ -101,6 +87,8 @@ export class Chain {
 
   private add(stage: Exclude<PipelineStage, { kind: 'from' }>, next: PlacedStage['stage']): void {
     const { block } = this;
+    if (isJoin(stage)) return this.join(stage);
+    if (isRank(stage)) return this.rank(stage);
     switch (stage.kind) {
       case 'where':
         return this.where(stage.condition);
@@ -112,18 +100,10 @@ export class Chain {
         return this.omit(stage.paths);
       case 'unnest':
         return this.unnest(stage);
-      case 'join':
-      case 'leftJoin':
-      case 'gatherJoin':
-        return this.join(stage);
       case 'group':
         return this.group(stage.keys, stage.measures);
       case 'groupAll':
         return this.group([], stage.measures);
-      case 'rank':
-      case 'denseRank':
-      case 'rowNumber':
-        return this.rank(stage);
       case 'order':
         if (isSliced(block)) this.close('first_rows');
         // A number would be the place of a column, and one value for all orders nothing.
@@ -178,10 +158,8 @@ export class Chain {
   }
 
   private omit(paths: readonly Expression[]): void {
-    if (this.isWholeJoin) return;
-    const names = paths.map((path) => printExpression(path).replace(/^@\.?/, ''));
-    const isAdded = names.every((name) => this.gathered.has(name));
-    if (!isAdded) throw new Unsaid('omit: what stays is not named');
+    const isAdded = paths.every((path) => this.gathered.has(printExpression(path).replace(/^@\.?/, '')));
+    if (!this.isWholeJoin && !isAdded) throw new Unsaid('omit: what stays is not named');
   }
   private readonly gathered = new Set<string>();
 
@@ -203,7 +181,11 @@ export class Chain {
     this.single('rows_before');
     const [name, ...more] = stage.target.names;
     if (more.length > 0) throw new Unsaid('a partner inside another field');
-    const place = table([name!], name!, this.members.some((one) => one.name === stage.source));
+    const place = table(
+      [name!],
+      name!,
+      this.members.some((one) => one.name === stage.source),
+    );
     const partner = { ...place, at: [] };
     const row = this.block.row.withPartner(name!, partner);
     const isAlways = printExpression(stage.condition) === '1 == 1';
@@ -227,7 +209,9 @@ export class Chain {
   private group(keys: readonly SelectItem[], measures: readonly Measure[]): void {
     const { block } = this;
     const selected = block.items;
-    if (measures.length === 0 && selected !== undefined && !isSliced(block) && keys.length === selected.length && keys.every(({ target, expression }, i) => target.join('.') === selected[i]!.target.join('.') && printExpression(expression) === printExpression({ ...(expression as Expression & { kind: 'path' }) }))) { // prettier-ignore
+    const isSame = ({ target, expression }: SelectItem, i: number): boolean =>
+      target.join('.') === selected?.[i]?.target.join('.') && printExpression(expression) === pathText(target);
+    if (measures.length === 0 && !isSliced(block) && keys.length === selected?.length && keys.every(isSame)) {
       block.isDistinct = true;
       block.order = [];
       return;
@@ -261,49 +245,4 @@ export class Chain {
   private orderKey({ expression, direction, nulls }: OrderKey): string {
     return `${this.value(expression)}${direction === 'desc' ? ' DESC' : ''}${nulls === 'first' ? ' NULLS FIRST' : ''}`;
   }
-}
-
-const addsTable = ({ stage }: PlacedStage): boolean =>
-  stage?.kind === 'unnest' || stage?.kind === 'join' || stage?.kind === 'leftJoin' || stage?.kind === 'gatherJoin';
-
-/** Conditions of a join: that a partner's side equals the row's holds for no missing one, as SQL's does. */
-function joinText(conditions: readonly Expression[], row: Row): string {
-  const isPartner = (one: Expression): boolean => one.kind === 'path' && one.root.kind === 'partner';
-  const isRow = (one: Expression): boolean => {
-    let found = false;
-    walk(one, (node) => (found ||= isPartner(node)));
-    return !found && one.kind !== 'literal';
-  };
-  const keys = conditions.filter(
-    (one) =>
-      one.kind === 'comparison' &&
-      one.operator === '==' &&
-      ((isPartner(one.left) && isRow(one.right)) || (isPartner(one.right) && isRow(one.left))),
-  );
-  const keyTexts = keys.map((one) => (one.kind === 'comparison' ? `${write.value(one.left, row)} = ${write.value(one.right, row)}` : ''));
-  const rest = conditions.filter((one) => !keys.includes(one));
-  const [first, ...more] = rest;
-  if (first === undefined) return keyTexts.join(' AND ');
-  const text = write.condition(more.length === 0 ? first : { kind: 'and', operands: rest, id: first.id }, row);
-  return [...keyTexts, more.length === 0 && first.kind === 'or' ? `(${text})` : text].join(' AND ');
-}
-
-/** Columns; those that share the beginning of their names are one object. */
-function nested(items: readonly Item[]): string[] {
-  const names = [...new Set(items.map(({ target }) => target[0]!))];
-  return names.map((name) => {
-    const own = items.filter(({ target }) => target[0] === name);
-    const [only] = own;
-    const text = own.length === 1 && only!.target.length === 1 ? only!.text : `JSON_OBJECT(${nestedEntries(own, 1).join(', ')})`;
-    return text === sqlName(name) || text.endsWith(`.${sqlName(name)}`) && /^[\w.]+$/.test(text) ? text : `${text} AS ${sqlName(name)}`;
-  });
-}
-
-function nestedEntries(items: readonly Item[], depth: number): string[] {
-  const names = [...new Set(items.map(({ target }) => target[depth]!))];
-  return names.map((name) => {
-    const own = items.filter(({ target }) => target[depth] === name);
-    const text = own[0]!.target.length === depth + 1 ? own[0]!.text : `JSON_OBJECT(${nestedEntries(own, depth + 1).join(', ')})`;
-    return `'${name.replace(/'/g, "''")}': ${text}`;
-  });
 }

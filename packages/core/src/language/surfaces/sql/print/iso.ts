@@ -1,22 +1,17 @@
 import type { ComparisonOperator, Expression } from '../../../tree.ts';
 import { printExpression } from '../../notation/print.ts';
-import { isCertain as isNeverNull } from '../translate/build.ts';
 import { idiomOf } from './idioms.ts';
+import { definedIn, isCertain, isColumn, isNull, textIn } from './known.ts';
+import { escaped, like, likeOf, surrounds } from './likeText.ts';
+import { collectedIn } from './collected.ts';
 import { quoted, Unsaid, type ExpressionWriter, type Row } from './writer.ts';
 
 const operators: Readonly<Record<ComparisonOperator, string>> = { '==': '=', '!=': '<>', '<': '<', '<=': '<=', '>': '>', '>=': '>=' };
 
-const isNull = (value: Expression): boolean => value.kind === 'literal' && value.value === null;
 const isConstant = (value: Expression): boolean => value.kind === 'literal' && value.value !== null;
 
 /** Writes expressions as the SQL that is read here, which means the same. */
 export const isoExpressions: ExpressionWriter = { value, condition };
-
-/** Whether a value is never NULL, whatever the row. */
-function isCertain(expression: Expression, row: Row): boolean {
-  if (isNeverNull(expression)) return true;
-  return expression.kind === 'path' && expression.segments.length > 0 && row.find(expression).place.isCounted === true;
-}
 
 function value(expression: Expression, row: Row): string {
   const idiom = idiomOf(expression);
@@ -33,7 +28,12 @@ function value(expression: Expression, row: Row): string {
     case 'negation':
       return `-${operand(expression.operand, row)}`;
     case 'arithmetic':
-      if (expression.operator === '+' && expression.left.kind === 'path' && expression.right.kind === 'literal' && expression.right.value === 1) {
+      if (
+        expression.operator === '+' &&
+        expression.left.kind === 'path' &&
+        expression.right.kind === 'literal' &&
+        expression.right.value === 1
+      ) {
         const { ordinal } = row.find(expression.left).place;
         if (ordinal !== undefined) return ordinal;
       }
@@ -78,7 +78,7 @@ function called(call: Expression & { kind: 'call' }, row: Row): string {
     case 'boolean':
       return `CAST(${value(given[0]!, row)} AS BOOLEAN)`;
     case 'if': {
-      const collected = collectedIn(given, row);
+      const collected = collectedIn(given, (one) => value(one, row));
       if (collected !== undefined) return collected;
       return `CASE WHEN ${condition(given[0]!, row)} THEN ${value(given[1]!, row)}${isNull(given[2]!) ? '' : ` ELSE ${value(given[2]!, row)}`} END`;
     }
@@ -95,15 +95,6 @@ function called(call: Expression & { kind: 'call' }, row: Row): string {
   }
   throw new Unsaid(`the function ${call.name}`);
 } // prettier-ignore
-
-/** An array of what was collected, which is NULL where there were no rows to collect it from. */
-function collectedIn([test, then, otherwise]: readonly Expression[], row: Row): string | undefined {
-  if (test?.kind !== 'comparison' || test.operator !== '>' || then === undefined || !isNull(otherwise!)) return undefined;
-  const count = test.left.kind === 'path' ? value(test.left, row) : '';
-  const array = value(then, row);
-  const filter = /^COUNT\(\*\)(.*)$/s.exec(count)?.[1];
-  return array.startsWith('JSON_ARRAYAGG(') && filter !== undefined && array.endsWith(`)${filter}`) ? array : undefined;
-}
 
 function substring([text, from, length]: readonly Expression[], row: Row): string {
   if (from?.kind !== 'literal' || typeof from.value !== 'number') throw new Unsaid('substring from a place that is worked out');
@@ -136,29 +127,10 @@ function condition(expression: Expression, row: Row): string {
 
 const grouped = (one: Expression, row: Row): string => (one.kind === 'and' || one.kind === 'or' ? `(${condition(one, row)})` : condition(one, row)); // prettier-ignore
 
-/** Whether a condition says of a value that it is not null, and of which. */
-function definedIn(operands: readonly Expression[], i: number, row: Row): { readonly value: Expression; readonly takes: number } | undefined {
-  const [one, next] = [operands[i], operands[i + 1]];
-  const notNull = (test: Expression | undefined): Expression | undefined => (test?.kind === 'comparison' && test.operator === '!=' && isNull(test.right) ? test.left : undefined); // prettier-ignore
-  if (one?.kind === 'call' && one.name === 'exists') {
-    const of = notNull(next);
-    return of !== undefined && printExpression(of) === printExpression(one.arguments[0]!) ? { value: of, takes: 2 } : undefined;
-  }
-  const of = one && notNull(one);
-  if (of === undefined) return undefined;
-  const isWhole = of.kind === 'parameter' || (of.kind === 'call' && of.name === 'or_null') || (of.kind === 'path' && isColumn(of, row));
-  return isWhole ? { value: of.kind === 'call' ? of.arguments[0]! : of, takes: 1 } : undefined;
-}
-
-const isColumn = (path: Expression & { kind: 'path' }, row: Row): boolean => {
-  const { place, steps } = row.find(path);
-  return place.isColumn(steps);
-};
-
 /** Conditions joined by AND: a comparison with what makes it SQL's is that comparison. */
 function conjunction(operands: readonly Expression[], row: Row): string[] {
   const parts: string[] = [];
-  for (let i = 0; i < operands.length; ) {
+  for (let i = 0; i < operands.length;) {
     const one = operands[i]!;
     const known = definedIn(operands, i, row);
     if (known !== undefined) {
@@ -194,12 +166,6 @@ function conjunction(operands: readonly Expression[], row: Row): string[] {
     } else parts.push(compared(one, row));
   }
   return parts;
-}
-
-/** The value of which a condition says that it is a text. */
-function textIn(one: Expression | undefined): Expression | undefined {
-  if (one?.kind !== 'comparison' || one.operator !== '==' || one.left.kind !== 'call' || one.left.name !== 'type_of') return undefined;
-  return one.right.kind === 'literal' && one.right.value === 'text' ? one.left.arguments[0] : undefined;
 }
 
 /** NOT LIKE: a text that a pattern does not fit. */
@@ -264,9 +230,6 @@ function exists(path: Expression & { kind: 'path' }, row: Row): string {
   return `JSON_EXISTS(${value(base, row)}, ${quoted(inner)})`;
 }
 
-const escaped = (text: string): string => text.replace(/[%_!]/g, '!$&');
-const like = (pattern: string, isEscaped: boolean): string => `LIKE ${quoted(pattern)}${isEscaped ? " ESCAPE '!'" : ''}`;
-
 function test(call: Expression & { kind: 'call' }, row: Row): string {
   const [text, part] = call.arguments;
   const constant = part?.kind === 'literal' && typeof part.value === 'string' ? part.value : undefined;
@@ -281,19 +244,3 @@ function test(call: Expression & { kind: 'call' }, row: Row): string {
   }
   return called(call, row);
 }
-const surrounds: Readonly<Record<string, readonly [string, string]>> = { starts_with: ['', '%'], ends_with: ['%', ''], contains: ['%', '%'] };
-
-/** The pattern of LIKE that an I-Regexp was made of; undefined for any other. */
-function likeOf(pattern: string): string | undefined {
-  const any = '(.|\\n|\\r)';
-  let like = '';
-  for (let at = 0; at < pattern.length; ) {
-    if (pattern.startsWith(`${any}*`, at)) [like, at] = [`${like}%`, at + any.length + 1];
-    else if (pattern.startsWith(any, at)) [like, at] = [`${like}_`, at + any.length];
-    else if (pattern[at] === '\\') [like, at] = [like + escaped({ n: '\n', r: '\r', t: '\t' }[pattern[at + 1]!] ?? pattern[at + 1]!), at + 2];
-    else if (/[.?*+(){}[\]|^$]/.test(pattern[at]!)) return undefined;
-    else [like, at] = [like + escaped(pattern[at]!), at + 1];
-  }
-  return like;
-}
-

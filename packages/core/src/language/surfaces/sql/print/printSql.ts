@@ -30,7 +30,8 @@ export function printSql({ stages, sources = [], findings }: Pipeline, dialect: 
     const chain = new Chain(members, names);
     const text = writing(chain, () => chain.write(stages), notes);
     const indented = (one: string): string => one.replace(/^/gm, '  ');
-    const head = members.length === 0 ? '' : `WITH ${members.map((one) => `${sqlName(one.name)} AS (\n${indented(one.text)}\n)`).join(', ')}\n`;
+    const head =
+      members.length === 0 ? '' : `WITH ${members.map((one) => `${sqlName(one.name)} AS (\n${indented(one.text)}\n)`).join(', ')}\n`;
     return { sql: head + text, notes };
   } catch (error) {
     if (error instanceof Unsaid) return { sql: undefined, notes };

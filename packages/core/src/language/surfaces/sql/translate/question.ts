@@ -72,7 +72,8 @@ class QuestionMaker {
     } else {
       // What is the same for all rows orders nothing.
       const by = orderKeys(order, ranked.meaning).filter(({ expression }) => expression.kind !== 'literal');
-      if (select.orderBy !== undefined && by.length > 0) this.stages.push({ stage: { kind: 'order', keys: by }, clause: select.orderBy.id });
+      if (select.orderBy !== undefined && by.length > 0)
+        this.stages.push({ stage: { kind: 'order', keys: by }, clause: select.orderBy.id });
       this.stages.push(...this.slice(), ...answer);
     }
     const tree = columns.columns === undefined ? this.scope.tables[0]?.tree : { fields: new Map(columns.columns.map((name) => [name, emptyTree])) }; // prettier-ignore
