@@ -56,6 +56,9 @@ export function aroundOf({ conjunct }: Disjunction, { conjuncts, conditions }: A
  */
 export function matchDisjunction(statistics: IndexStatistics, question: AccessQuestion, alternatives: Disjunction): IndexMatch | undefined {
   const { keys } = statistics.definition;
+  // An alternative that asks nothing of any key is found by no index, but for a key that is missing.
+  const isFound = alternatives.options.every(({ own, conditions }) => conditions.length > 0 || (own.length === 1 && keyThatIsMissing(own[0]!.expression) !== undefined)); // prettier-ignore
+  if (!isFound) return undefined;
   const { others, conditions: around } = aroundOf(alternatives, question);
   if (keys.some((key) => key.several) || notAskedFor(statistics, others)) return undefined;
   const wanted = orderLeft(question.order, around);

@@ -22,6 +22,8 @@ export function unionPaths(
 ): AccessPath[] {
   return question.alternatives.flatMap((alternatives) => {
     const { conjunct, options } = alternatives;
+    // An alternative that asks nothing of any key is found by no index.
+    if (options.some(({ conditions }) => conditions.length === 0)) return [];
     const { others, conditions: around } = aroundOf(alternatives, question);
     const parts: Part[] = [];
     for (const { own, conditions } of options) {

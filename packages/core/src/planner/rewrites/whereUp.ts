@@ -9,7 +9,10 @@ import { above, idsOf } from './above.ts';
  * taken apart or sorted, and an index may serve them.
  */
 export const whereUp: RewriteRule = (stages) => {
-  for (let at = 2; at < stages.length; at++) {
+  // Past conditions and marks alone nothing is won: until another stage stands before it, a condition is not looked at.
+  let begin = 1;
+  while (stages[begin]?.stage.kind === 'where' || stages[begin]?.stage.kind === 'mark') begin++;
+  for (let at = begin + 1; at < stages.length; at++) {
     const here = stages[at];
     if (!isStage(here, 'where')) continue;
     let to = at;
@@ -23,7 +26,6 @@ export const whereUp: RewriteRule = (stages) => {
       moved = next;
       to--;
     }
-    // Past conditions and marks alone nothing is won.
     if (stages.slice(to, at).every(({ stage }) => stage.kind === 'where' || stage.kind === 'mark')) continue;
     const staying = conjuncts.filter((_, i) => moved[i] === undefined);
     const goes = moved.filter((condition) => condition !== undefined);

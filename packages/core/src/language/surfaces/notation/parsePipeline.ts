@@ -1,5 +1,5 @@
 import { findings } from '../../diagnostics/findings.ts';
-import { lineAt, type Finding } from '../../diagnostics/diagnostic.ts';
+import type { Finding } from '../../diagnostics/diagnostic.ts';
 import { nearest } from '../../diagnostics/nearest.ts';
 import { ParseFailure, Reader } from './reader.ts';
 import { isNamedSource, isPlaced, type Between, type NamedSource, type Pipeline, type PlacedStage } from '../../pipeline.ts';
@@ -12,6 +12,8 @@ import { tokenize, type Token } from './tokens.ts';
 
 interface Block extends Span {
   readonly indented: boolean;
+  /** The 1-based line on which it begins. */
+  readonly line: number;
 }
 
 /**
@@ -39,9 +41,9 @@ export function parsePipeline(text: string, firstId = 1): Pipeline {
 /** Cuts the text into stages: each begins at the start of a line, indented lines go on with it. */
 function blocksOf(text: string): (Block | Between)[] {
   const blocks: (Block | Between)[] = [];
-  let current: { from: number; to: number; indented: boolean } | undefined;
+  let current: { from: number; to: number; indented: boolean; line: number } | undefined;
   let pending: Between[] = [];
-  for (const { content, from, to, indentation } of linesOf(text, 0, text.length)) {
+  for (const { content, from, to, indentation, line } of linesOf(text, 0, text.length, 1)) {
     if (content === '' || content.startsWith('#')) {
       pending.push({ text: content });
     } else if (indentation > 0 && current !== undefined) {
@@ -51,7 +53,7 @@ function blocksOf(text: string): (Block | Between)[] {
     } else {
       blocks.push(...pending);
       pending = [];
-      current = { from, to, indented: indentation > 0 };
+      current = { from, to, indented: indentation > 0, line };
       blocks.push(current);
     }
   }
@@ -62,20 +64,22 @@ interface Line extends Span {
   /** Without white space at its ends; `from` and `to` are its. */
   readonly content: string;
   readonly indentation: number;
+  /** 1-based. */
+  readonly line: number;
 }
 
-function linesOf(text: string, begin: number, end: number): Line[] {
+function linesOf(text: string, begin: number, end: number, first: number): Line[] {
   let at = begin;
   return text
     .slice(begin, end)
     .split('\n')
-    .map((raw): Line => {
+    .map((raw, i): Line => {
       const line = raw.replace(/\s+$/, '');
       const content = line.trimStart();
       const indentation = line.length - content.length;
       const from = at + indentation;
       at += raw.length + 1;
-      return { content, indentation, from, to: from + content.length };
+      return { content, indentation, from, to: from + content.length, line: first + i };
     });
 }
 
@@ -88,7 +92,7 @@ function placeBlock(text: string, block: Block, places: Places, found: Finding[]
 /** `with NAME`, and its stages under it, each at the indentation of the first. */
 function placeSource(text: string, block: Block, places: Places, found: Finding[]): NamedSource {
   const { from, to } = block;
-  const [head, ...rest] = linesOf(text, from, to);
+  const [head, ...rest] = linesOf(text, from, to, block.line);
   const lines = rest.filter(({ content }) => content !== '' && !content.startsWith('#'));
   const reader = new Reader(tokenize(text, from, head!.to), 'notation', places);
   reader.take();
@@ -100,11 +104,11 @@ function placeSource(text: string, block: Block, places: Places, found: Finding[
     if (!(error instanceof ParseFailure)) throw error;
     found.push(error.finding);
   }
-  const blocks: { from: number; to: number; indented: false }[] = [];
+  const blocks: { from: number; to: number; indented: false; line: number }[] = [];
   for (const line of lines) {
     const last = blocks[blocks.length - 1];
     if (last !== undefined && line.indentation > lines[0]!.indentation) last.to = line.to;
-    else blocks.push({ from: line.from, to: line.to, indented: false });
+    else blocks.push({ from: line.from, to: line.to, indented: false, line: line.line });
   }
   const stages = blocks.map((one) => placeStage(text, one, places, found));
   const begins = stages[0]?.stage?.kind;
@@ -134,7 +138,7 @@ function placeStage(text: string, block: Block, places: Places, found: Finding[]
     if (!(error instanceof ParseFailure)) throw error;
     found.push(indentedStage(text, block, reader, error.finding) ?? error.finding);
   }
-  return { ...places.place(block), stage, off, line: lineAt(text, from), from, to, wordFrom, comments };
+  return { ...places.place(block), stage, off, line: block.line, from, to, wordFrom, comments };
 }
 
 /** What is wrong where an indented line goes on with a stage that has come to its end, and its words begin another. */
