@@ -28,6 +28,7 @@ export default {
   projects: [
     project('core', ['<rootDir>/packages/core']),
     project('server', ['<rootDir>/apps/server', '<rootDir>/demo']),
+    project('ask', ['<rootDir>/apps/ask']),
     project('web', ['<rootDir>/apps/web']),
     project('torture', ['<rootDir>/tests/torture']),
     project('sql', ['<rootDir>/tests/sql']),
