@@ -5,6 +5,8 @@ import IconButton from '@mui/material/IconButton';
 import { stageKinds, stageWords } from '@zesty-sieve/core/language';
 import { lexer, type MarkedToken, type Token, type Tokens } from 'marked';
 import notation from '../../../../../docs/notation.md?raw';
+import sql from '../../../../../docs/sql.md?raw';
+import { useAppSelector } from '../../app/store.ts';
 import { codeFont } from '../../app/theme.ts';
 
 interface Part {
@@ -13,7 +15,7 @@ interface Part {
   readonly rows: readonly (readonly Tokens.TableCell[])[];
 }
 
-const stageStart = new RegExp(`^(?:${stageKinds.map(stageWords).join('|')}) `);
+const stageStart = new RegExp(`^(?:${stageKinds.map(stageWords).join('|')}|SELECT|WITH|DESCRIBE|SHOW|EXPLAIN) `);
 
 /** The reference is one document, read here and on paper alike: a heading, prose and tables each part. */
 function partsOf(markdown: string): Part[] {
@@ -27,7 +29,7 @@ function partsOf(markdown: string): Part[] {
   return parts;
 }
 
-const parts = partsOf(notation);
+const faces = { notation: { title: 'The notation', parts: partsOf(notation) }, sql: { title: 'SQL', parts: partsOf(sql) } } as const;
 const keys = [
   ['Ctrl Enter', 'run in full'],
   ['Ctrl S', 'save'],
@@ -40,8 +42,9 @@ const keys = [
   ['?', 'this reference, outside the editor'],
 ] as const;
 
-/** The notation beside the editor: an example is put into the editor by a click. */
+/** The language beside the editor, in the face that is written in: an example is put into the editor by a click. */
 export function Reference({ open, onClose, onExample }: { open: boolean; onClose: () => void; onExample: (text: string) => void }) {
+  const { title, parts } = useAppSelector(({ bench }) => (bench.sql === null ? faces.notation : faces.sql));
   return (
     <Drawer
       anchor="right"
@@ -52,7 +55,7 @@ export function Reference({ open, onClose, onExample }: { open: boolean; onClose
       }}
     >
       <Box sx={{ display: 'flex', alignItems: 'center', px: 2.5, py: 1.25, borderBottom: 1, borderColor: 'divider' }}>
-        <Box sx={{ flex: 1, fontSize: 15, fontWeight: 700 }}>The notation</Box>
+        <Box sx={{ flex: 1, fontSize: 15, fontWeight: 700 }}>{title}</Box>
         <IconButton aria-label="Close the reference" onClick={onClose} size="small">
           <CloseIcon fontSize="small" />
         </IconButton>
@@ -109,7 +112,7 @@ function Inline({ tokens }: { readonly tokens: readonly Token[] }) {
 function Cell({ cell, onExample }: { readonly cell: Tokens.TableCell; readonly onExample: (text: string) => void }) {
   const [only, ...others] = cell.tokens;
   const code = only?.type === 'codespan' && others.length === 0 ? (only as Tokens.Codespan).text : undefined;
-  if (code === undefined || /\b(?:NAME|COND|ITEM|EXPR|PATH|N)\b/.test(code))
+  if (code === undefined || code.includes('<br>') || /\b(?:NAME|COND|ITEM|EXPR|PATH|N)\b/.test(code))
     return (
       <Box sx={{ fontSize: 12.5 }}>
         <Inline tokens={cell.tokens} />

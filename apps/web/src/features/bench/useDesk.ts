@@ -1,5 +1,5 @@
 import type { EditorView } from '@codemirror/view';
-import { rowsAfter, type CheckedPipeline } from '@zesty-sieve/core/language';
+import { formatSql, rowsAfter, type CheckedPipeline } from '@zesty-sieve/core/language';
 import { useSnackbar } from 'notistack';
 import { useEffect, type RefObject } from 'react';
 import { useAppDispatch, useAppStore } from '../../app/store.ts';
@@ -45,12 +45,13 @@ export function useDesk(
       tryExample: (example) => {
         const view = editor.current;
         if (view === null) return;
-        const isWhole = example.startsWith('from ') || source === undefined;
+        const isSql = store.getState().bench.sql !== null;
+        const isWhole = isSql || example.startsWith('from ') || source === undefined;
         if (!isWhole) {
           addStage(example);
           return;
         }
-        const insert = example.startsWith('from ') ? example : `from huts\n${example}`;
+        const insert = isSql ? formatSql(example) : example.startsWith('from ') ? example : `from huts\n${example}`;
         view.dispatch({
           changes: { from: 0, to: view.state.doc.length, insert },
           selection: { anchor: insert.length },
