@@ -44,7 +44,12 @@ export const field = z.object({
   unit: z.string().optional(),
 });
 export type Field = z.infer<typeof field>;
-export const shape = z.object({ collection: collectionName, count: z.int(), fields: z.array(field) });
+export const shape = z.object({
+  collection: collectionName,
+  count: z.int(),
+  memoryBytes: z.int().describe('About what its documents take in memory, without their indexes.'),
+  fields: z.array(field),
+});
 export type Shape = z.infer<typeof shape>;
 
 /** What was found when an index was held against its documents; a sound one has as many entries as expected, and 0 of all else. */

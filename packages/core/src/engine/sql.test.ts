@@ -2,12 +2,7 @@ import fc from 'fast-check';
 import { Engine } from './engine.ts';
 import { fieldTree } from '../shape/fieldTree.ts';
 import type { Json } from '../values/json.ts';
-import { usualSurface } from '../language/surfaces/registry.ts';
-import { completeSql } from '../language/surfaces/sql/complete.ts';
-import { formatSql } from '../language/surfaces/sql/format.ts';
-import { outlineSql, withSqlSource } from '../language/surfaces/sql/outline.ts';
-import { printSql } from '../language/surfaces/sql/print/printSql.ts';
-import { translateSql } from '../language/surfaces/sql/translate.ts';
+import { completeSql, formatSql, outlineSql, printSql, translateSql, usualSurface, withSqlSource } from '../language/index.ts';
 
 const huts: Record<string, Json>[] = [
   { id: 1, name: 'Alder', region: 'north', bunks: 8, height: 2100.5, tags: ['stove', 'radio'], open: true },

@@ -3,6 +3,7 @@ import type { Shape } from '@zesty-sieve/contract';
 import { reply, type Reply } from '../../problem.ts';
 import type { StoredCollection } from '../../storage/stored.ts';
 import type { JsonText } from '../answers.ts';
+import { documentBytes } from '../documentBytes.ts';
 import { pause, type EngineRoom } from '../engineRoom.ts';
 import { fieldOf } from '../../told/fieldOf.ts';
 
@@ -17,6 +18,7 @@ export function shapes(room: EngineRoom) {
         const shape: Shape = {
           collection: stored.name,
           count: collection.store.count,
+          memoryBytes: Math.round(documentBytes(collection)),
           fields: fields.map((field, i) => fieldOf(field, oddities[i])),
         };
         return JSON.stringify(shape);

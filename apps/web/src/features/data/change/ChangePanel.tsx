@@ -69,6 +69,7 @@ export function ChangePanel({ collection, onMade }: { collection: CollectionInfo
     enqueueSnackbar(problem, { variant: 'error', autoHideDuration: 12_000 });
   });
   const { writeStage, writeNext, addStage } = useStageText(editor, stageHere);
+  const ready = (view: EditorView): void => void (editor.current = view);
 
   return (
     <OtherText value={written}>
@@ -78,9 +79,7 @@ export function ChangePanel({ collection, onMade }: { collection: CollectionInfo
           <Box sx={{ flex: '1 1 50%', minHeight: 120, display: 'flex', bgcolor: 'background.paper' }}>
             <Editor
               language={notationLanguage}
-              onReady={(view) => {
-                editor.current = view;
-              }}
+              onReady={ready}
               text={text}
               tab="change"
               loaded={0}

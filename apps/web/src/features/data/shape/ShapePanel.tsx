@@ -3,14 +3,21 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import type { CollectionInfo, Field } from '@zesty-sieve/contract';
+import type { CollectionInfo, Field, Shape } from '@zesty-sieve/contract';
 import { useDeferredValue, useMemo, useRef, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { problemText } from '../../../api/problems.ts';
 import { useShapeQuery } from '../../../api/shapes.ts';
 import { FieldHeads, FieldRow, fieldRowHeight } from '../../../parts/FieldRows.tsx';
-import { count, counted } from '../../../parts/numbers.ts';
+import { bytes, count, counted } from '../../../parts/numbers.ts';
 import { FieldDetail } from './FieldDetail.tsx';
+
+/** What documents take in memory, and one of them. */
+function memoryText({ memoryBytes, count: documents }: Shape): string {
+  return documents === 0
+    ? ''
+    : `, which take about ${bytes(memoryBytes)} in memory: ${count(Math.round(memoryBytes / documents))} bytes each`;
+}
 
 /** Every field path of a collection, with its types, how often it is there, and what its values are like; and what is odd. */
 export function ShapePanel({ collection }: { collection: CollectionInfo }) {
@@ -52,7 +59,7 @@ export function ShapePanel({ collection }: { collection: CollectionInfo }) {
         />
         <Box sx={{ color: 'text.secondary', fontSize: 12.5, flex: 1 }}>
           {data
-            ? `${count(fields.length)} of ${count(data.fields.length)} field paths, over ${counted(data.count, 'document')}`
+            ? `${count(fields.length)} of ${count(data.fields.length)} field paths, over ${counted(data.count, 'document')}${memoryText(data)}`
             : isFetching
               ? 'Looking through the documents …'
               : ''}
