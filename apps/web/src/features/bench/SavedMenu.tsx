@@ -9,6 +9,7 @@ import { useHotkeys } from 'react-hotkeys-hook';
 import { usePipelinesQuery } from '../../api/pipelines.ts';
 import { useAppDispatch, useAppSelector, useAppStore } from '../../app/store.ts';
 import { useBench } from '../../state/bench/useBench.ts';
+import { sqlDialects, useCopySql } from './sql/useCopySql.ts';
 import { useCopy } from '../../parts/useCopy.ts';
 import { curlCode, fetchCode } from './codeOut.ts';
 import { later } from '../../parts/later.tsx';
@@ -32,6 +33,7 @@ export function SavedMenu() {
   const store = useAppStore();
   const dispatch = useAppDispatch();
   const copy = useCopy();
+  const copySql = useCopySql();
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const [isSaving, setSaving] = useState(false);
   const [isRenaming, setRenaming] = useState(false);
@@ -89,6 +91,11 @@ export function SavedMenu() {
         {copies.map(([label, code]) => (
           <MenuItem key={label} onClick={chosen(() => copy(code()))}>
             Copy as {label}
+          </MenuItem>
+        ))}
+        {sqlDialects.map(([label, dialect]) => (
+          <MenuItem key={dialect} onClick={chosen(() => copySql(dialect))}>
+            Copy as SQL for {label}
           </MenuItem>
         ))}
         <MenuItem onClick={exportFile}>Export as a {isSql ? '.sql' : '.zsieve'} file</MenuItem>

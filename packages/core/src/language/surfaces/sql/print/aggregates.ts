@@ -1,13 +1,17 @@
 import type { AggregateName } from '../../../functions/aggregates.ts';
 import type { Measure } from '../../../stages/stage.ts';
 import { printExpression } from '../../notation/print.ts';
-import { isoExpressions as write } from './iso.ts';
-import { Unsaid, type Row } from './writer.ts';
+import { Unsaid, type ExpressionWriter, type Row } from './writer.ts';
 
 const plain: Partial<Record<AggregateName, string>> = { sum: 'SUM', avg: 'AVG', min: 'MIN', max: 'MAX', stddev: 'STDDEV_SAMP' };
 
 /** A measure as an aggregate of SQL. `order` is that in which rows come to it. */
-export function aggregateText({ aggregate, argument, percentage, where }: Measure, row: Row, order: readonly string[]): string {
+export function aggregateText(
+  { aggregate, argument, percentage, where }: Measure,
+  row: Row,
+  order: readonly string[],
+  write: ExpressionWriter,
+): string {
   const value = argument === undefined ? '' : write.value(argument, row);
   const filter = where === undefined ? '' : ` FILTER (WHERE ${write.condition(where, row)})`;
   if (Object.hasOwn(plain, aggregate)) return `${plain[aggregate]}(${value})${filter}`;

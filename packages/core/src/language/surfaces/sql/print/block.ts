@@ -33,9 +33,10 @@ export function emptyBlock(from: string, row: Row): Block {
 export const isSliced = ({ offset, limit }: Block): boolean => offset !== undefined || limit !== undefined;
 
 /** The clauses in SQL's order, each on a line of its own. */
-export function written(block: Block, items: string): string {
+export function written(block: Block, items: string, noLimit?: string): string {
   const and = (conditions: readonly string[]): string => conditions.map((one) => (conditions.length > 1 && / OR /.test(one) ? `(${one})` : one)).join('\n  AND '); // prettier-ignore
   const { groups } = block;
+  const limit = block.limit ?? (block.offset === undefined ? undefined : noLimit);
   return [
     `SELECT ${block.isDistinct ? 'DISTINCT ' : ''}${items}`,
     `FROM ${block.from.join('\n')}`,
@@ -43,7 +44,7 @@ export function written(block: Block, items: string): string {
     ...(groups === undefined || groups.keys.length === 0 ? [] : [`GROUP BY ${groups.keys.join(', ')}`]),
     ...(block.having.length === 0 ? [] : [`HAVING ${and(block.having)}`]),
     ...(block.order.length === 0 ? [] : [`ORDER BY ${block.order.join(', ')}`]),
-    ...(block.limit === undefined ? [] : [`LIMIT ${block.limit}`]),
+    ...(limit === undefined ? [] : [`LIMIT ${limit}`]),
     ...(block.offset === undefined ? [] : [`OFFSET ${block.offset}`]),
   ].join('\n');
 }

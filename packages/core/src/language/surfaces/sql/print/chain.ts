@@ -2,22 +2,23 @@ import type { PlacedStage } from '../../../pipeline.ts';
 import type { Measure, OrderKey, PipelineStage, RankStage, SelectItem, UnnestStage, JoinStage } from '../../../stages/stage.ts';
 import { isChangeStep, isJoin, isRank } from '../../../stages/stage.ts';
 import type { Expression } from '../../../tree.ts';
-import { pathText, printExpression } from '../../notation/print.ts';
+import { printExpression } from '../../notation/print.ts';
 import { sqlName } from '../words.ts';
-import { aggregateText } from './aggregates.ts';
+import type { Dialect } from './dialect.ts';
 import { emptyBlock, isSliced, written, type Block, type Item } from './block.ts';
-import { isoExpressions as write } from './iso.ts';
-import { nested } from './items.ts';
-import { addsTable, targetsIn, wholeRowIn } from './lookAhead.ts';
+import { addsTable, freeName, isWholeRow, repeats, targetsIn, wholeRowIn } from './lookAhead.ts';
+import { rankText } from './rankText.ts';
 import { joinText } from './joinText.ts';
-import { column, table } from './places.ts';
 import { Row, Unsaid, type Placed, type SqlNote } from './writer.ts';
 
 /** Writes stages as SQL: one SELECT while they follow its order, and members of WITH where they do not. */
 export class Chain {
   readonly members: { name: string; text: string }[];
   readonly notes: SqlNote[] = [];
+  private readonly dialect: Dialect;
   private block!: Block;
+  /** What the first table is called; nothing where it stands alone. */
+  private alias = '';
   private readonly names: Set<string>;
   private isQuestion = false;
   /** Whether a table is added by one of the stages that follow. */
@@ -25,7 +26,8 @@ export class Chain {
   /** Every side of a join is given whole; what takes the others out of the first has been said with that. */
   private isWholeJoin = false;
 
-  constructor(members: { name: string; text: string }[] = [], names = new Set<string>()) {
+  constructor(dialect: Dialect, members: { name: string; text: string }[] = [], names = new Set<string>()) {
+    this.dialect = dialect;
     this.members = members;
     this.names = names;
   }
@@ -45,45 +47,54 @@ export class Chain {
         throw error;
       }
     });
-    return written(this.block, this.itemsText());
+    return this.text();
   }
 
   private from(source: string, wanted: string, targets: ReadonlySet<string>): void {
     let alias = wanted;
     while (alias !== '' && targets.has(alias)) alias += '_1';
+    this.alias = alias;
     this.isQuestion = this.members.some(({ name }) => name === source);
     const as = alias === '' || alias === source ? '' : ` AS ${sqlName(alias)}`;
-    this.block = emptyBlock(`${sqlName(source)}${as}`, new Row([table([], alias, this.isQuestion)]));
+    this.block = emptyBlock(`${sqlName(source)}${as}`, new Row([this.dialect.table([], alias, this.isQuestion)]));
   }
 
   /** Makes a member of WITH of what there is, and goes on from it. */
   private close(wanted: string): void {
     const { block } = this;
     const items = this.outputs();
-    let name = wanted;
-    for (let number = 2; this.names.has(name); number++) name = `${wanted}_${number}`;
-    this.names.add(name);
-    this.members.push({ name, text: written(block, this.itemsText()) });
+    const name = freeName(wanted, this.names);
+    this.members.push({ name, text: this.text() });
     const alias = this.hasMore ? name : '';
+    this.alias = alias;
     const own = (target: string): string => (alias === '' ? sqlName(target) : `${sqlName(alias)}.${sqlName(target)}`);
     const places =
       items === undefined
-        ? [table([], alias, false), ...block.computed.map(({ target }) => column(target, own(target[0]!)))]
-        : items.map(({ target }) => column([target[0]!], own(target[0]!)));
+        ? [
+            this.dialect.table([], alias, false),
+            ...(this.dialect.keepsComputed ? block.computed.map(({ target }) => this.dialect.column(target, own(target[0]!))) : []),
+          ]
+        : items.map(({ target }) => this.dialect.column([target[0]!], own(target[0]!)));
     this.block = emptyBlock(sqlName(name), new Row(places));
   }
 
+  private text(): string {
+    return written(this.block, this.itemsText(), this.dialect.noLimit);
+  }
+
   private outputs(): readonly Item[] | undefined {
-    return this.block.items ?? this.block.groups?.items;
+    const { items, groups, computed } = this.block;
+    return items ?? (groups && [...groups.items, ...computed]);
   }
 
   private itemsText(): string {
     const items = this.outputs();
-    if (items !== undefined) return nested(items).join(', ');
-    return ['*', ...nested(this.block.computed)].join(', ');
+    if (items !== undefined) return this.dialect.items(items).join(', ');
+    if (this.block.from.length > 1 && !this.isWholeJoin) throw new Unsaid('the whole row with others inside it: end with a select');
+    return this.dialect.everything(this.alias, this.block.computed);
   }
 
-  private readonly value = (expression: Expression): string => write.value(expression, this.block.row);
+  private readonly value = (expression: Expression): string => this.dialect.write.value(expression, this.block.row);
 
   private add(stage: Exclude<PipelineStage, { kind: 'from' }>, next: PlacedStage['stage']): void {
     const { block } = this;
@@ -131,22 +142,23 @@ export class Chain {
   private where(condition: Expression): void {
     if (this.block.hasRanks || isSliced(this.block)) this.close(this.block.hasRanks ? 'ranked' : 'first_rows');
     if (this.block.items !== undefined) this.close('selected');
-    const text = write.condition(condition, this.block.row);
+    const text = this.dialect.write.condition(condition, this.block.row);
     (this.block.groups === undefined ? this.block.where : this.block.having).push(text);
   }
 
   private select(items: readonly SelectItem[], next: PlacedStage['stage']): void {
     if (this.block.items !== undefined) this.close('selected');
     // Every side of a join whole, under its name: the first table without those that stand inside it.
-    const isWhole = items.some(({ expression }) => expression.kind === 'path' && expression.segments.length === 0);
-    if (isWhole) {
+    if (items.some(isWholeRow)) {
       if (next?.kind !== 'omit' || items.length !== this.block.from.length) throw new Unsaid('the whole row as a field');
       this.isWholeJoin = true;
+      const { wholeRow } = this.dialect;
+      if (wholeRow !== undefined) this.block.items = items.map(({ target }) => ({ target, text: wholeRow(target[0]!) }));
       return;
     }
     const made = items.map(({ target, expression }): Item => ({ target, text: this.value(expression) }));
     this.block.items = made;
-    this.block.row = new Row(made.map(({ target }) => column([target[0]!], sqlName(target[0]!))));
+    this.block.row = new Row(made.map(({ target }) => this.dialect.column([target[0]!], sqlName(target[0]!))));
   }
 
   private compute(target: readonly string[], expression: Expression): void {
@@ -154,7 +166,9 @@ export class Chain {
     if (target.length > 1) throw new Unsaid('a computed field inside another');
     const text = this.value(expression);
     this.block.computed.push({ target, text });
-    this.block.row = this.block.row.with(column(target, expression.kind === 'path' || expression.kind === 'literal' ? text : `(${text})`));
+    this.block.row = this.block.row.with(
+      this.dialect.column(target, expression.kind === 'path' || expression.kind === 'literal' ? text : `(${text})`),
+    );
   }
 
   private omit(paths: readonly Expression[]): void {
@@ -166,22 +180,18 @@ export class Chain {
   private unnest({ path, target, position, keepEmpty }: UnnestStage): void {
     this.single('rows_before');
     const [name, ...more] = target.names;
-    if (more.length > 0) throw new Unsaid('an element inside another field');
-    const array = this.value(path);
-    const place = position?.names[0];
-    const as = place === undefined ? `AS ${sqlName(name!)}` : `WITH ORDINALITY AS ${sqlName(name!)}(${sqlName(name!)}, ${sqlName(place)})`;
-    this.block.from.push(`${keepEmpty ? 'LEFT JOIN' : 'CROSS JOIN'} UNNEST(${array}) ${as}${keepEmpty ? ' ON TRUE' : ''}`);
-    let row = this.block.row.with(table([name!], name!, false));
-    // The notation counts places from 0, SQL from 1.
-    if (place !== undefined) row = row.with({ ...column([place], `(${sqlName(place)} - 1)`), ordinal: sqlName(place) });
-    this.block.row = row;
+    if (more.length > 0 || name === undefined) throw new Unsaid('an element inside another field');
+    const elements = { array: path, name, place: position?.names[0], keepEmpty };
+    const { text, places } = this.dialect.elements(elements, this.block.row);
+    this.block.from.push(text);
+    for (const place of places) this.block.row = this.block.row.with(place);
   }
 
   private join(stage: JoinStage): void {
     this.single('rows_before');
     const [name, ...more] = stage.target.names;
     if (more.length > 0) throw new Unsaid('a partner inside another field');
-    const place = table(
+    const place = this.dialect.table(
       [name!],
       name!,
       this.members.some((one) => one.name === stage.source),
@@ -190,7 +200,7 @@ export class Chain {
     const row = this.block.row.withPartner(name!, partner);
     const isAlways = printExpression(stage.condition) === '1 == 1';
     const conditions = stage.condition.kind === 'and' ? stage.condition.operands : [stage.condition];
-    const on = isAlways ? '' : joinText(conditions, row);
+    const on = isAlways ? '' : joinText(conditions, row, this.dialect.write);
     const source = `${sqlName(stage.source)} AS ${sqlName(name!)}`;
     if (stage.kind === 'gatherJoin') {
       // Only whether there is a match can be said, not the matches as an array.
@@ -209,9 +219,7 @@ export class Chain {
   private group(keys: readonly SelectItem[], measures: readonly Measure[]): void {
     const { block } = this;
     const selected = block.items;
-    const isSame = ({ target, expression }: SelectItem, i: number): boolean =>
-      target.join('.') === selected?.[i]?.target.join('.') && printExpression(expression) === pathText(target);
-    if (measures.length === 0 && !isSliced(block) && keys.length === selected?.length && keys.every(isSame)) {
+    if (measures.length === 0 && !isSliced(block) && repeats(keys, selected)) {
       block.isDistinct = true;
       block.order = [];
       return;
@@ -220,29 +228,29 @@ export class Chain {
     const { row, order } = this.block;
     if (keys.some(({ expression }) => expression.kind === 'literal')) throw new Unsaid('a group by one value for all');
     const made = keys.map(({ target, expression }): Item => ({ target, text: this.value(expression) }));
-    const measured = measures.map((measure) => ({ target: measure.target, text: aggregateText(measure, row, order), isCounted: measure.aggregate.startsWith('count') })); // prettier-ignore
+    const measured = measures.map((measure) => ({ target: measure.target, text: this.dialect.aggregate(measure, row, order), isCounted: measure.aggregate.startsWith('count') })); // prettier-ignore
     this.block.order = [];
     this.block.groups = { keys: made.map(({ text }) => text), items: [...made, ...measured] };
     this.block.row = new Row([
-      ...made.map(({ target, text }) => column(target, text)),
-      ...measured.map(({ target, text, isCounted }): Placed => ({ ...column(target, text, isCounted), isColumn: () => isCounted })),
+      ...made.map(({ target, text }) => this.dialect.column(target, text)),
+      ...measured.map(({ target, text, isCounted }): Placed => ({
+        ...this.dialect.column(target, text, isCounted),
+        isColumn: () => isCounted,
+      })),
     ]);
   }
 
-  private rank({ kind, target, partition, keys }: RankStage): void {
+  private rank(stage: RankStage): void {
     if (isSliced(this.block) || this.block.items !== undefined) this.close('selected');
-    const name = { rank: 'RANK', denseRank: 'DENSE_RANK', rowNumber: 'ROW_NUMBER' }[kind];
-    const by = partition.length === 0 ? '' : `PARTITION BY ${partition.map(this.value).join(', ')}`;
-    const ordered = keys.filter(({ expression }) => expression.kind !== 'literal');
-    const order = ordered.length === 0 ? '' : `ORDER BY ${ordered.map((key) => this.orderKey(key)).join(', ')}`;
-    const text = `${name}() OVER (${[by, order].filter(Boolean).join(' ')})`;
-    if (target.names.length > 1) throw new Unsaid('a rank inside another field');
-    this.block.computed.push({ target: target.names, text });
+    const { names } = stage.target;
+    if (names.length > 1) throw new Unsaid('a rank inside another field');
+    const text = rankText(stage, this.value, (key) => this.orderKey(key));
+    this.block.computed.push({ target: names, text });
     this.block.hasRanks = true;
-    this.block.row = this.block.row.with(column(target.names, text, true));
+    this.block.row = this.block.row.with(this.dialect.column(names, text, true));
   }
 
   private orderKey({ expression, direction, nulls }: OrderKey): string {
-    return `${this.value(expression)}${direction === 'desc' ? ' DESC' : ''}${nulls === 'first' ? ' NULLS FIRST' : ''}`;
+    return this.dialect.orderKey(this.value(expression), direction, nulls);
   }
 }

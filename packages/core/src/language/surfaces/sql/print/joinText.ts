@@ -1,9 +1,8 @@
 import { walk, type Expression } from '../../../tree.ts';
-import { isoExpressions as write } from './iso.ts';
-import type { Row } from './writer.ts';
+import type { ExpressionWriter, Row } from './writer.ts';
 
 /** Conditions of a join: that a partner's side equals the row's holds for no missing one, as SQL's does. */
-export function joinText(conditions: readonly Expression[], row: Row): string {
+export function joinText(conditions: readonly Expression[], row: Row, write: ExpressionWriter): string {
   const isPartner = (one: Expression): boolean => one.kind === 'path' && one.root.kind === 'partner';
   const isRow = (one: Expression): boolean => {
     let found = false;

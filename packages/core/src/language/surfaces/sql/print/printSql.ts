@@ -1,6 +1,9 @@
 import type { Pipeline } from '../../../pipeline.ts';
 import { sqlName } from '../words.ts';
 import { Chain } from './chain.ts';
+import type { Dialect, SqlDialect } from './dialect.ts';
+import { isoDialect } from './isoDialect.ts';
+import { sqliteDialect } from './sqliteDialect.ts';
 import { Unsaid, type SqlNote } from './writer.ts';
 
 /** A pipeline as SQL; undefined where a stage cannot be said, and then `notes` tells which. */
@@ -9,12 +12,12 @@ export interface PrintedSql {
   readonly notes: readonly SqlNote[];
 }
 
-/** How a pipeline is written: as the SQL that is read here, or as an engine's that has tables `name(id, body)` of JSON. */
-export type SqlDialect = 'iso' | 'sqlite' | 'postgresql';
+const dialects: Readonly<Record<Exclude<SqlDialect, 'postgresql'>, Dialect>> = { iso: isoDialect, sqlite: sqliteDialect };
 
-/** Writes a pipeline as SQL. */
-export function printSql({ stages, sources = [], findings }: Pipeline, dialect: SqlDialect = 'iso'): PrintedSql {
-  if (dialect !== 'iso') return { sql: undefined, notes: [{ line: 1, message: `${dialect} is not written yet.`, unsaid: true }] };
+/** Writes a pipeline as SQL: the one that is read here, or that of an engine with tables `name(id, body)` of JSON. */
+export function printSql({ stages, sources = [], findings }: Pipeline, name: SqlDialect = 'iso'): PrintedSql {
+  if (name === 'postgresql') return { sql: undefined, notes: [{ line: 1, message: 'PostgreSQL’s SQL is not written yet.', unsaid: true }] };
+  const dialect = dialects[name];
   if (stages.length === 0 || findings.some(({ severity }) => severity === 'error'))
     return { sql: undefined, notes: [{ line: 1, message: 'The pipeline has errors.', unsaid: true }] };
   const members: { name: string; text: string }[] = [];
@@ -22,12 +25,12 @@ export function printSql({ stages, sources = [], findings }: Pipeline, dialect: 
   const notes: SqlNote[] = [];
   try {
     for (const source of sources) {
-      const chain = new Chain(members, names);
+      const chain = new Chain(dialect, members, names);
       notes.push(...chain.notes);
       const text = writing(chain, () => chain.write(source.stages), notes);
       members.push({ name: source.name, text });
     }
-    const chain = new Chain(members, names);
+    const chain = new Chain(dialect, members, names);
     const text = writing(chain, () => chain.write(stages), notes);
     const indented = (one: string): string => one.replace(/^/gm, '  ');
     const head =
@@ -46,3 +49,5 @@ function writing(chain: Chain, work: () => string, notes: SqlNote[]): string {
     notes.push(...chain.notes);
   }
 }
+
+export type { SqlDialect };

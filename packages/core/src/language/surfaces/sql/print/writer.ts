@@ -20,6 +20,9 @@ export interface Placed {
   readonly text: (steps: readonly Step[]) => string;
   /** Whether it may be null and is never missing, as a column of a question is. */
   readonly isColumn: (steps: readonly Step[]) => boolean;
+  /** What says of which type it is, and the same as JSON, where a dialect tells them apart. */
+  readonly kind?: (steps: readonly Step[]) => string;
+  readonly json?: (steps: readonly Step[]) => string;
   /** Whether it is never null either, as a count is. */
   readonly isCounted?: boolean;
   /** The column of an element's place, from 1, where this is that place from 0. */
