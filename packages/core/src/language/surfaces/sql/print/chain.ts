@@ -8,7 +8,7 @@ import type { Dialect } from './dialect.ts';
 import { emptyBlock, isSliced, written, type Block, type Item } from './block.ts';
 import { addsTable, freeName, isWholeRow, repeats, targetsIn, wholeRowIn } from './lookAhead.ts';
 import { rankText } from './rankText.ts';
-import { joinText } from './joinText.ts';
+import { gathered, joinText } from './joinText.ts';
 import { Row, Unsaid, type Placed, type SqlNote } from './writer.ts';
 
 /** Writes stages as SQL: one SELECT while they follow its order, and members of WITH where they do not. */
@@ -203,11 +203,7 @@ export class Chain {
     const on = isAlways ? '' : joinText(conditions, row, this.dialect.write);
     const source = `${sqlName(stage.source)} AS ${sqlName(name!)}`;
     if (stage.kind === 'gatherJoin') {
-      // Only whether there is a match can be said, not the matches as an array.
-      const text = (): never => {
-        throw new Unsaid(`the array that gather join makes: join and group instead`);
-      };
-      this.block.row = this.block.row.with({ at: [name!], text, isColumn: () => false, existence: `EXISTS (SELECT 1 FROM ${source}${isAlways ? '' : ` WHERE ${on}`})` }); // prettier-ignore
+      this.block.row = this.block.row.with(gathered(name!, source, isAlways ? undefined : on));
       this.gathered.add(name!);
       return;
     }

@@ -1,5 +1,5 @@
 import { walk, type Expression } from '../../../tree.ts';
-import type { ExpressionWriter, Row } from './writer.ts';
+import { Unsaid, type ExpressionWriter, type Placed, type Row } from './writer.ts';
 
 /** Conditions of a join: that a partner's side equals the row's holds for no missing one, as SQL's does. */
 export function joinText(conditions: readonly Expression[], row: Row, write: ExpressionWriter): string {
@@ -21,4 +21,13 @@ export function joinText(conditions: readonly Expression[], row: Row, write: Exp
   if (first === undefined) return keyTexts.join(' AND ');
   const text = write.condition(more.length === 0 ? first : { kind: 'and', operands: rest, id: first.id }, row);
   return [...keyTexts, more.length === 0 && first.kind === 'or' ? `(${text})` : text].join(' AND ');
+}
+
+/** What a gather join makes: only whether there is a match can be said, not the matches as an array. */
+export function gathered(name: string, source: string, on: string | undefined): Placed {
+  const text = (): never => {
+    throw new Unsaid('the array that gather join makes: join and group instead');
+  };
+  const existence = `EXISTS (SELECT 1 FROM ${source}${on === undefined ? '' : ` WHERE ${on}`})`;
+  return { at: [name], text, isColumn: () => false, existence };
 }
