@@ -18,6 +18,11 @@ export class Sqlite {
     });
   }
 
+  /** Runs a script of several statements. */
+  run(script: string): Promise<void> {
+    return new Promise((resolve, reject) => this.database.exec(script, (error) => (error ? reject(error) : resolve())));
+  }
+
   async fill(name: string, documents: readonly Record<string, Json>[]): Promise<void> {
     await this.all('PRAGMA case_sensitive_like = ON');
     await this.all(`CREATE TABLE ${name} (id INTEGER PRIMARY KEY, body TEXT NOT NULL)`);

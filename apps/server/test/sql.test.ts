@@ -97,6 +97,14 @@ test('a pipeline saved in SQL is a view, is joined, and keeps its text when what
   expect((described.documents as { path: string }[]).map(({ path }) => path)).toEqual(['hutId', 'n']);
 });
 
+test('a collection comes as a script of its table, rows and indexes', async () => {
+  const response = await fetch(`${server.address}/api/collections/huts/export?format=sql&dialect=postgresql`);
+  const script = await response.text();
+  expect(response.headers.get('content-type')).toContain('application/sql');
+  expect(script.match(/^\('\d+', '\{/gm)).toHaveLength(20);
+  expect(script.trim().split('\n').at(-1)).toBe('COMMIT;');
+});
+
 test('SQL goes into a pipeline and back, and what cannot be said is told', async () => {
   const translate = (body: object) => server.call<Record<string, unknown>>('POST', '/sql/translate', body);
   const { body } = await translate({ sql: 'SELECT name FROM huts WHERE region IS NULL' });

@@ -177,8 +177,11 @@ export const importPreview = z.object({
 });
 export type ImportPreview = z.infer<typeof importPreview>;
 
-export const exportFormat = z.enum(['ndjson', 'json', 'csv']);
+export const exportFormat = z.enum(['ndjson', 'json', 'csv', 'sql']);
 export type ExportFormat = z.infer<typeof exportFormat>;
 /** Of a CSV: whether texts that a spreadsheet would take for formulas get an apostrophe before them, or stay as they are. */
 export const formulasQuery = z.object({ formulas: z.enum(['plain', 'guard']).default('plain') });
-export const exportQuery = formulasQuery.extend({ format: exportFormat.default('ndjson') });
+export const exportQuery = formulasQuery.extend({
+  format: exportFormat.default('ndjson'),
+  dialect: z.enum(['sqlite', 'postgresql']).default('sqlite').describe('Of `format=sql`: a script of the table, its rows and its indexes.'),
+});

@@ -10,7 +10,9 @@ import type { Uploads } from '../http/upload.ts';
 import type { Hub } from '../hub.ts';
 import { ServerProblem, unwrap } from '../problem.ts';
 import type { ImportFormat } from '../formats/readerFor.ts';
+import type { ScriptHow } from '../storage/exporter.ts';
 import type { ImportHow } from '../storage/imports.ts';
+import type { StoredCollection } from '../storage/stored.ts';
 import type { CancelFlag } from '../threads/cancelFlag.ts';
 import { withRefusals } from '../uniqueness.ts';
 
@@ -20,7 +22,25 @@ const importFormats: Record<string, ImportFormat> = {
   'application/json': 'json',
   'text/csv': 'csv',
 };
-export const contentTypes = { ndjson: 'application/x-ndjson', json: 'application/json', csv: 'text/csv; charset=utf-8' } as const;
+export const contentTypes = {
+  ndjson: 'application/x-ndjson',
+  json: 'application/json',
+  csv: 'text/csv; charset=utf-8',
+  sql: 'application/sql',
+} as const;
+
+/** What stands around the rows of a collection's script. */
+function scriptOf({ name, indexes }: StoredCollection, dialect: ScriptHow['dialect']): ScriptHow {
+  const ordered = indexes.map((index) => ({
+    name: index.name,
+    ...(JSON.parse(index.definition) as { keys?: string[]; unique?: boolean }),
+  }));
+  return {
+    name,
+    dialect,
+    indexes: ordered.map(({ name: called, keys = [], unique = false }) => ({ name: `${name}_${called}`, keys, unique })),
+  };
+}
 
 const previewLimit = 4 * 1024 * 1024;
 
@@ -94,8 +114,8 @@ export function transferRoutes(hub: Hub, uploads: Uploads): Router {
     '/collections/:c/export',
     handle(async (request, response) => {
       const collection = hub.catalog.collection(part(request, 'c'));
-      const { format, formulas } = readBy(exportQuery, request.query);
-      const how = { format, guardsFormulas: formulas === 'guard' };
+      const { format, formulas, dialect } = readBy(exportQuery, request.query);
+      const how = { format, guardsFormulas: formulas === 'guard', ...(format === 'sql' && { script: scriptOf(collection, dialect) }) };
       const handleOf = unwrap(await hub.storage.call((storage) => storage.beginExport(collection, how)));
       try {
         const nextPiece = async () => unwrap(await hub.storage.call((storage) => storage.nextPiece(handleOf)));

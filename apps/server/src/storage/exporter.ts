@@ -1,5 +1,5 @@
 import type { ExportFormat } from '@zesty-sieve/contract';
-import type { Json } from '@zesty-sieve/core';
+import { tableScript, type Json, type ScriptDialect, type TableScript } from '@zesty-sieve/core';
 import { LeafColumns } from '../formats/csvOut.ts';
 import type { Database } from './database.ts';
 import { tableOf } from './table.ts';
@@ -10,6 +10,14 @@ export interface ExportHow {
   readonly format: ExportFormat;
   /** Whether texts of a CSV that a spreadsheet would take for formulas are kept from being one. */
   readonly guardsFormulas: boolean;
+  /** Of `sql`: what stands around the rows. */
+  readonly script?: ScriptHow;
+}
+
+export interface ScriptHow {
+  readonly name: string;
+  readonly dialect: ScriptDialect;
+  readonly indexes: Parameters<typeof tableScript>[1];
 }
 
 /** Reads all documents of a collection in insertion order, a piece of text at a time, from a snapshot that is its own. */
@@ -21,8 +29,10 @@ export class Exporter {
   private readonly table: string;
   private readonly format: ExportFormat;
   private readonly guardsFormulas: boolean;
+  private readonly script: TableScript | undefined;
 
-  constructor(database: Database, collectionId: number, { format, guardsFormulas }: ExportHow) {
+  constructor(database: Database, collectionId: number, { format, guardsFormulas, script }: ExportHow) {
+    this.script = script && tableScript(script.name, script.indexes, script.dialect);
     this.database = database;
     this.table = tableOf(collectionId);
     this.format = format;
@@ -39,27 +49,33 @@ export class Exporter {
     let piece = this.state === 'begin' ? await this.opening() : '';
     const isFirst = this.state === 'begin';
     this.state = 'middle';
-    const bodies = await this.bodies();
-    piece += this.written(bodies, isFirst);
+    const documents = await this.documents();
+    const bodies = documents.map(({ body }) => body);
+    piece += this.script === undefined ? this.written(bodies, isFirst) : this.script.rows(documents);
     if (bodies.length < documentsAtOnce) {
       this.state = 'done';
       if (this.format === 'json') piece += '\n]\n';
+      piece += this.script?.after ?? '';
     }
     return piece;
   }
 
   private async bodies(): Promise<string[]> {
-    const rows = await this.database.all<{ position: number; body: string }>(
-      `SELECT position, body FROM ${this.table} WHERE position > ? ORDER BY position LIMIT ${documentsAtOnce}`,
+    return (await this.documents()).map(({ body }) => body);
+  }
+
+  private async documents(): Promise<{ identity: string; body: string }[]> {
+    const rows = await this.database.all<{ position: number; identity: string; body: string }>(
+      `SELECT position, identity, body FROM ${this.table} WHERE position > ? ORDER BY position LIMIT ${documentsAtOnce}`,
       [this.position],
     );
     if (rows.length > 0) this.position = rows[rows.length - 1]!.position;
-    return rows.map(({ body }) => body);
+    return rows;
   }
 
   /** A CSV names its columns first, so its documents are gone through twice. */
   private async opening(): Promise<string> {
-    if (this.format !== 'csv') return this.format === 'json' ? '[\n' : '';
+    if (this.format !== 'csv') return this.format === 'json' ? '[\n' : (this.script?.before ?? '');
     this.columns = new LeafColumns(this.guardsFormulas);
     for (let bodies = await this.bodies(); bodies.length > 0; bodies = await this.bodies()) {
       for (const body of bodies) this.columns.add(JSON.parse(body) as Json);

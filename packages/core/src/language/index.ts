@@ -54,6 +54,7 @@ export { outlineSql, withSqlSource, type SqlOutline } from './surfaces/sql/outli
 export { printSql, type PrintedSql, type SqlDialect } from './surfaces/sql/print/printSql.ts';
 export { completeSql, sqlFieldAt } from './surfaces/sql/complete.ts';
 export { formatSql } from './surfaces/sql/format.ts';
+export { tableScript, type ScriptDialect, type TableScript } from './surfaces/sql/print/tableScript.ts';
 export type { Known } from './surfaces/sql/translate/work.ts';
 export { tokenize, type Token } from './surfaces/notation/tokens.ts';
 export type * from './tree.ts';

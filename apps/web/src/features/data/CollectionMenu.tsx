@@ -17,6 +17,8 @@ const formats = [
   ['ndjson', 'NDJSON'],
   ['json', 'a JSON array'],
   ['csv', 'CSV'],
+  ['sql&dialect=sqlite', 'a script for SQLite'],
+  ['sql&dialect=postgresql', 'a script for PostgreSQL'],
 ] as const;
 
 /** What can be done with a collection as a whole. */

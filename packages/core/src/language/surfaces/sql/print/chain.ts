@@ -17,11 +17,9 @@ export class Chain {
   readonly notes: SqlNote[] = [];
   private readonly dialect: Dialect;
   private block!: Block;
-  /** What the first table is called; nothing where it stands alone. */
   private alias = '';
   private readonly names: Set<string>;
   private isQuestion = false;
-  /** Whether a table is added by one of the stages that follow. */
   private hasMore = false;
   /** Every side of a join is given whole; what takes the others out of the first has been said with that. */
   private isWholeJoin = false;
@@ -135,8 +133,8 @@ export class Chain {
 
   /** Begins another SELECT where rows are no longer those of tables joined. */
   private single(wanted: string): void {
-    const { block } = this;
-    if (block.groups !== undefined || block.items !== undefined || block.hasRanks || isSliced(block)) this.close(wanted);
+    const { groups, items, hasRanks } = this.block;
+    if (groups !== undefined || items !== undefined || hasRanks || isSliced(this.block)) this.close(wanted);
   }
 
   private where(condition: Expression): void {
@@ -220,7 +218,7 @@ export class Chain {
       block.order = [];
       return;
     }
-    if (block.groups !== undefined || block.items !== undefined || block.hasRanks || isSliced(block)) this.close(block.groups === undefined ? 'selected' : 'grouped'); // prettier-ignore
+    this.single(block.groups === undefined ? 'selected' : 'grouped');
     const { row, order } = this.block;
     if (keys.some(({ expression }) => expression.kind === 'literal')) throw new Unsaid('a group by one value for all');
     const made = keys.map(({ target, expression }): Item => ({ target, text: this.value(expression) }));
