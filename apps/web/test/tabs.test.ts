@@ -1,4 +1,15 @@
-import { benchSlice, begunWith, opened, tabAdded, tabChosen, tabClosed, typed } from '../src/state/bench/benchSlice.ts';
+import {
+  benchSlice,
+  begunWith,
+  faceChosen,
+  opened,
+  sqlTranslated,
+  sqlTyped,
+  tabAdded,
+  tabChosen,
+  tabClosed,
+  typed,
+} from '../src/state/bench/benchSlice.ts';
 import { isEdited } from '../src/state/bench/tabTurns.ts';
 
 const reduce = benchSlice.reducer;
@@ -48,5 +59,14 @@ test.each<[string, string | null, string | null, boolean]>([
   ['from huts', 'all huts', 'from huts', false],
   ['from huts\nlimit 3', 'all huts', 'from huts', true],
 ])('%j of the pipeline %j, saved as %j: edited is %j', (text, name, savedText, edited) => {
-  expect(isEdited({ ...after(), text, name, savedText })).toBe(edited);
+  expect(isEdited({ ...after(tabAdded()), text, name, savedText })).toBe(edited);
+});
+
+test('a question in SQL is edited by what is written, whatever that becomes, and crosses as saved', () => {
+  const saved = after(opened({ text: 'from huts', sql: 'SELECT * FROM huts', name: 'all huts' }));
+  expect(isEdited(saved)).toBe(false);
+  expect(isEdited(reduce(saved, sqlTranslated({ text: 'from huts\nlimit 1', clauses: [] })))).toBe(false);
+  expect(isEdited(reduce(saved, sqlTyped('SELECT * FROM huts LIMIT 1')))).toBe(true);
+  const crossed = reduce(saved, faceChosen({ sql: null }));
+  expect([crossed.sql, crossed.text, isEdited(crossed)]).toEqual([null, 'from huts', false]);
 });

@@ -4,7 +4,10 @@ import { useAppStore } from '../../../app/store.ts';
 import { useCopy } from '../../../parts/useCopy.ts';
 
 /** Engines that hold documents as JSON in tables `name(id, body)`. */
-export const sqlDialects: readonly (readonly [string, SqlDialect])[] = [['SQLite', 'sqlite']];
+export const sqlDialects: readonly (readonly [string, SqlDialect])[] = [
+  ['SQLite', 'sqlite'],
+  ['PostgreSQL', 'postgresql'],
+];
 
 /** Copies the pipeline on the Bench as another engine's SQL, and tells what that would answer otherwise or cannot say. */
 export function useCopySql(): (dialect: SqlDialect) => void {

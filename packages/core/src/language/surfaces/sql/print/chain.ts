@@ -76,9 +76,7 @@ export class Chain {
     this.block = emptyBlock(sqlName(name), new Row(places));
   }
 
-  private text(): string {
-    return written(this.block, this.itemsText(), this.dialect.noLimit);
-  }
+  private readonly text = (): string => written(this.block, this.itemsText(), this.dialect.noLimit);
 
   private outputs(): readonly Item[] | undefined {
     const { items, groups, computed } = this.block;
@@ -115,16 +113,17 @@ export class Chain {
         return this.group([], stage.measures);
       case 'order':
         if (isSliced(block)) this.close('first_rows');
+        if (block.isDistinct && !this.dialect.ordersDistinct) this.close('different');
         // A number would be the place of a column, and one value for all orders nothing.
         this.block.order = stage.keys.filter(({ expression }) => expression.kind !== 'literal').map((key) => this.orderKey(key));
         return;
       case 'offset':
         if (isSliced(block)) this.close('first_rows');
-        this.block.offset = this.value(stage.count);
+        this.block.offset = this.dialect.count(stage.count, this.block.row);
         return;
       case 'limit':
         if (block.limit !== undefined) this.close('first_rows');
-        this.block.limit = this.value(stage.count);
+        this.block.limit = this.dialect.count(stage.count, this.block.row);
         return;
       default:
         throw new Unsaid('a sample at random');
@@ -238,7 +237,7 @@ export class Chain {
     if (isSliced(this.block) || this.block.items !== undefined) this.close('selected');
     const { names } = stage.target;
     if (names.length > 1) throw new Unsaid('a rank inside another field');
-    const text = rankText(stage, this.value, (key) => this.orderKey(key));
+    const text = this.dialect.rank(rankText(stage, this.value, (key) => this.orderKey(key)));
     this.block.computed.push({ target: names, text });
     this.block.hasRanks = true;
     this.block.row = this.block.row.with(this.dialect.column(names, text, true));

@@ -27,6 +27,12 @@ export interface Dialect {
   /** The columns of a question, and everything of a table where they are not known. */
   readonly items: (items: readonly Item[]) => readonly string[];
   readonly everything: (alias: string, computed: readonly Item[]) => string;
+  /** A rank, as a value. */
+  readonly rank: (text: string) => string;
+  /** The number of rows of LIMIT and OFFSET. */
+  readonly count: (expression: Expression, row: Row) => string;
+  /** Whether rows without repeats can be ordered where they are selected. */
+  readonly ordersDistinct: boolean;
   /** Whether what is computed beside a whole row stands in columns of its own once it is a member of WITH. */
   readonly keepsComputed: boolean;
   /** A side of a join as a whole; undefined where `*` gives all of them. */

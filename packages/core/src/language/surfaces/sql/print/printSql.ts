@@ -3,6 +3,7 @@ import { sqlName } from '../words.ts';
 import { Chain } from './chain.ts';
 import type { Dialect, SqlDialect } from './dialect.ts';
 import { isoDialect } from './isoDialect.ts';
+import { postgresDialect } from './postgresDialect.ts';
 import { sqliteDialect } from './sqliteDialect.ts';
 import { Unsaid, type SqlNote } from './writer.ts';
 
@@ -12,11 +13,10 @@ export interface PrintedSql {
   readonly notes: readonly SqlNote[];
 }
 
-const dialects: Readonly<Record<Exclude<SqlDialect, 'postgresql'>, Dialect>> = { iso: isoDialect, sqlite: sqliteDialect };
+const dialects: Readonly<Record<SqlDialect, Dialect>> = { iso: isoDialect, sqlite: sqliteDialect, postgresql: postgresDialect };
 
 /** Writes a pipeline as SQL: the one that is read here, or that of an engine with tables `name(id, body)` of JSON. */
 export function printSql({ stages, sources = [], findings }: Pipeline, name: SqlDialect = 'iso'): PrintedSql {
-  if (name === 'postgresql') return { sql: undefined, notes: [{ line: 1, message: 'PostgreSQL’s SQL is not written yet.', unsaid: true }] };
   const dialect = dialects[name];
   if (stages.length === 0 || findings.some(({ severity }) => severity === 'error'))
     return { sql: undefined, notes: [{ line: 1, message: 'The pipeline has errors.', unsaid: true }] };

@@ -38,6 +38,9 @@ export const sqliteDialect: Dialect = {
     if (computed.length === 0) return body;
     return `json_set(${[body, ...computed.flatMap(({ target, text }) => [jsonPath(target), text])].join(', ')}) AS body`;
   },
+  rank: (text) => text,
+  count: (expression, row) => write.value(expression, row),
+  ordersDistinct: true,
   keepsComputed: false,
   wholeRow: (alias) => `${sqlName(alias)}.body`,
   noLimit: '-1',
