@@ -27,6 +27,9 @@ async function writtenFault(sql: string, engine: Engine, sqlite: Sqlite, known: 
   if (written === undefined) return notes.every(({ message }) => message.includes('one value for all')) ? undefined : { pipeline, notes };
   const ours = (await rowsOf(engine, pipeline)).map((row) => Object.fromEntries(Object.entries(row as object).map(([name, value]) => [name, asSqlite(value as Json)]))); // prettier-ignore
   try {
+    const asJson = printSql(usualSurface.parse(pipeline), 'sqlite', 'json').sql!;
+    const bodies = (await sqlite.all(asJson)).map(({ body }) => Object.fromEntries(Object.entries(JSON.parse(body as string) as object).map(([name, value]) => [name, asSqlite(value as Json)]))); // prettier-ignore
+    if (JSON.stringify(inOrder(bodies)) !== JSON.stringify(inOrder(ours))) return { pipeline, asJson };
     const [a, b] = [inOrder(ours), inOrder(await sqlite.all(written))];
     return JSON.stringify(a) === JSON.stringify(b) ? undefined : { pipeline, written, ours: a.slice(0, 4), theirs: b.slice(0, 4), rows: [a.length, b.length] };
   } catch (error) {

@@ -58,8 +58,8 @@ export async function pipelineOfSql(hub: Hub, sql: string): Promise<string> {
 }
 
 async function printed(hub: Hub, asked: Extract<Body<typeof translateRequest>, { pipeline: string }>): Promise<string> {
-  const { pipeline, dialect = 'iso' } = asked;
-  return unwrap(await hub.engine.call((engine) => engine.printSql(pipeline, dialect)));
+  const { pipeline, dialect = 'iso', rows = 'columns' } = asked;
+  return unwrap(await hub.engine.call((engine) => engine.printSql(pipeline, dialect, rows)));
 }
 
 function aroundOf(hub: Hub, tables: readonly string[]): SqlAround {

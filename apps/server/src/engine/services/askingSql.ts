@@ -65,9 +65,9 @@ export function askingSql(room: EngineRoom) {
     },
 
     /** A pipeline as SQL, as JSON text. */
-    printSql(pipeline: string, dialect: SqlDialect): Promise<Reply<JsonText>> {
+    printSql(pipeline: string, dialect: SqlDialect, rows: 'columns' | 'json'): Promise<Reply<JsonText>> {
       return reply(() => {
-        const { sql, notes } = printSql(usualSurface.parse(pipeline), dialect);
+        const { sql, notes } = printSql(usualSurface.parse(pipeline), dialect, rows);
         return JSON.stringify({ sql: sql ?? null, notes });
       });
     },

@@ -16,7 +16,7 @@ export class Chain {
   readonly members: { name: string; text: string }[];
   readonly notes: SqlNote[] = [];
   private readonly dialect: Dialect;
-  private block!: Block;
+  block!: Block;
   private alias = '';
   private readonly names: Set<string>;
   private isQuestion = false;
@@ -78,7 +78,7 @@ export class Chain {
 
   private readonly text = (): string => written(this.block, this.itemsText(), this.dialect.noLimit);
 
-  private outputs(): readonly Item[] | undefined {
+  outputs(): readonly Item[] | undefined {
     const { items, groups, computed } = this.block;
     return items ?? (groups && [...groups.items, ...computed]);
   }

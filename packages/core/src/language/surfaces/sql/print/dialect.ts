@@ -37,6 +37,10 @@ export interface Dialect {
   readonly keepsComputed: boolean;
   /** A side of a join as a whole; undefined where `*` gives all of them. */
   readonly wholeRow: ((alias: string) => string) | undefined;
+  /** The columns of a row as one object. */
+  readonly rowAsJson: (names: readonly string[]) => string;
+  /** What to know of rows that are answered there, given whether they are ordered. */
+  readonly remarks: (isOrdered: boolean) => readonly string[];
   /** What stands for no limit, where an offset needs one. */
   readonly noLimit: string | undefined;
 }

@@ -4,6 +4,7 @@ import type { Dialect } from './dialect.ts';
 import { IsoExpressions } from './iso.ts';
 import { nested } from './items.ts';
 import { column, table } from './places.ts';
+import { quoted } from './writer.ts';
 
 const write = new IsoExpressions();
 
@@ -30,5 +31,7 @@ export const isoDialect: Dialect = {
   ordersDistinct: true,
   keepsComputed: true,
   wholeRow: undefined,
+  rowAsJson: (names) => `JSON_OBJECT(${names.map((name) => `${quoted(name)}: ${sqlName(name)}`).join(', ')})`,
+  remarks: () => [],
   noLimit: undefined,
 };

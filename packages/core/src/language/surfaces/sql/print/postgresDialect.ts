@@ -4,7 +4,7 @@ import type { Dialect } from './dialect.ts';
 import { nested } from './items.ts';
 import { PostgresExpressions } from './postgresExpressions.ts';
 import { pathOf, postgresColumn, postgresElement, postgresTable } from './postgresPlaces.ts';
-import { Unsaid, type Row } from './writer.ts';
+import { noOrder, quoted, Unsaid, type Row } from './writer.ts';
 
 const write = new PostgresExpressions();
 
@@ -47,6 +47,11 @@ export const postgresDialect: Dialect = {
   keepsComputed: false,
   ordersDistinct: false,
   wholeRow: (alias) => `${sqlName(alias)}.body`,
+  rowAsJson: (names) => `jsonb_build_object(${names.map((name) => `${quoted(name)}, ${sqlName(name)}`).join(', ')})`,
+  remarks: (isOrdered) => [
+    ...(isOrdered ? [] : [noOrder]),
+    'PostgreSQL orders texts by the collation of its database: C is that of the notation. Every column is jsonb.',
+  ],
   noLimit: undefined,
 };
 

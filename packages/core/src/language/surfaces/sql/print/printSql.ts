@@ -16,7 +16,11 @@ export interface PrintedSql {
 const dialects: Readonly<Record<SqlDialect, Dialect>> = { iso: isoDialect, sqlite: sqliteDialect, postgresql: postgresDialect };
 
 /** Writes a pipeline as SQL: the one that is read here, or that of an engine with tables `name(id, body)` of JSON. */
-export function printSql({ stages, sources = [], findings }: Pipeline, name: SqlDialect = 'iso'): PrintedSql {
+export function printSql(
+  { stages, sources = [], findings }: Pipeline,
+  name: SqlDialect = 'iso',
+  rows: 'columns' | 'json' = 'columns',
+): PrintedSql {
   const dialect = dialects[name];
   if (stages.length === 0 || findings.some(({ severity }) => severity === 'error'))
     return { sql: undefined, notes: [{ line: 1, message: 'The pipeline has errors.', unsaid: true }] };
@@ -31,7 +35,14 @@ export function printSql({ stages, sources = [], findings }: Pipeline, name: Sql
       members.push({ name: source.name, text });
     }
     const chain = new Chain(dialect, members, names);
-    const text = writing(chain, () => chain.write(stages), notes);
+    const text = asked(
+      chain,
+      writing(chain, () => chain.write(stages), notes),
+      dialect,
+      rows,
+    );
+    const last = stages[stages.length - 1]!.line;
+    notes.push(...dialect.remarks(chain.block.order.length > 0).map((message): SqlNote => ({ line: last, message, unsaid: false })));
     const indented = (one: string): string => one.replace(/^/gm, '  ');
     const head =
       members.length === 0 ? '' : `WITH ${members.map((one) => `${sqlName(one.name)} AS (\n${indented(one.text)}\n)`).join(', ')}\n`;
@@ -40,6 +51,14 @@ export function printSql({ stages, sources = [], findings }: Pipeline, name: Sql
     if (error instanceof Unsaid) return { sql: undefined, notes };
     throw error;
   }
+}
+
+/** The rows as they are wanted: each column by its name, or one column with the row as JSON. */
+function asked(chain: Chain, text: string, dialect: Dialect, rows: 'columns' | 'json'): string {
+  const names = chain.outputs()?.map(({ target }) => target[0]!);
+  const columns = names && [...new Set(names)];
+  if (rows === 'columns' || columns === undefined) return text;
+  return `SELECT ${dialect.rowAsJson(columns)} AS body\nFROM (\n${text.replace(/^/gm, '  ')}\n) AS answer`;
 }
 
 function writing(chain: Chain, work: () => string, notes: SqlNote[]): string {

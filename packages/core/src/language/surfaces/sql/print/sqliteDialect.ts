@@ -4,7 +4,7 @@ import type { Dialect } from './dialect.ts';
 import { nested } from './items.ts';
 import { SqliteExpressions } from './sqliteExpressions.ts';
 import { isNumberKind, jsonPath, sqliteColumn, sqliteElement, sqliteTable } from './sqlitePlaces.ts';
-import { Unsaid, type Row } from './writer.ts';
+import { noOrder, quoted, Unsaid, type Row } from './writer.ts';
 
 const write = new SqliteExpressions();
 
@@ -43,6 +43,11 @@ export const sqliteDialect: Dialect = {
   ordersDistinct: true,
   keepsComputed: false,
   wholeRow: (alias) => `${sqlName(alias)}.body`,
+  rowAsJson: (names) => `json_object(${names.map((name) => `${quoted(name)}, ${sqliteColumn([], sqlName(name)).json!([])}`).join(', ')})`,
+  remarks: (isOrdered) => [
+    ...(isOrdered ? [] : [noOrder]),
+    'SQLite has true and false as 1 and 0, and changes the case of ASCII letters alone.',
+  ],
   noLimit: '-1',
 };
 

@@ -70,4 +70,5 @@ export interface ExpressionWriter {
   readonly condition: (expression: Expression, row: Row) => string;
 }
 
+export const noOrder = 'Rows come in no stated order: end with order by to have one.';
 export const quoted = (text: string): string => `'${text.replace(/'/g, "''")}'`;
