@@ -52,7 +52,7 @@ export function RunBar({
       <FaceSwitch isBroken={isBroken} />
       <Box sx={{ pb: 1.1, fontSize: 12, color: 'text.secondary', display: 'flex', minWidth: 0, whiteSpace: 'pre' }}>
         {/* Where it is narrow, the guards are what has to be read. */}
-        <Box component="span" sx={{ '@media (max-width: 1180px)': { display: 'none' } }}>
+        <Box component="span" sx={{ '@media (max-width: 1400px)': { display: 'none' } }}>
           Ctrl Enter ·{' '}
         </Box>
         <Box
@@ -71,7 +71,7 @@ export function RunBar({
             '&:focus-visible': { outline: 'auto' },
           }}
         >
-          stops at {duration(guards.timeMs)}, {short(guards.documentsRead)} documents read, {bytes(guards.memoryBytes)} held
+          stops at {duration(guards.timeMs)}, {short(guards.documentsRead)} read, {bytes(guards.memoryBytes)}
         </Box>
       </Box>
       {isSetting && <GuardsDialog onClose={() => setSetting(false)} />}
