@@ -47,27 +47,29 @@ export function translateSql(text: string, known: Known = {}): SqlTranslation {
   const isBroken = pipeline.stages.length === 0 || diagnostics.some(({ severity }) => severity === 'error');
   const parameters = parametersIn(pipeline);
   if (isBroken) return { statement, pipeline: undefined, clauses: [], parameters, diagnostics };
-  const lines: string[] = [];
+  const written: string[] = [];
   const clauses = new Map<NodeId, number[]>();
-  const add = (stage: PlacedStage, at: number): void => {
-    const clause = clauseOf.get(stage.id)!;
-    clauses.set(clause, [...(clauses.get(clause) ?? []), at]);
+  let line = 1;
+  const add = ({ id, stage }: PlacedStage): void => {
+    const clause = clauseOf.get(id)!;
+    clauses.set(clause, [...(clauses.get(clause) ?? []), line]);
+    line += definitionOf(stage!.kind).print(stage!).split('\n').length;
   };
-  const linesIn = (written: string): number => written.split('\n').length;
   for (const { name, stages } of pipeline.sources ?? []) {
-    let at = linesIn(lines.join('\n')) + (lines.length === 0 ? 1 : 2);
-    for (const stage of stages) {
-      add(stage, at);
-      at += linesIn(definitionOf(stage.stage!.kind).print(stage.stage!));
-    }
-    lines.push(printNamed(name, stages.map(({ stage }) => stage!))); // prettier-ignore
+    line++;
+    stages.forEach(add);
+    written.push(printNamed(name, stages.map(({ stage }) => stage!))); // prettier-ignore
   }
-  for (const stage of pipeline.stages) {
-    add(stage, lines.length === 0 ? 1 : linesIn(lines.join('\n')) + 1);
-    lines.push(definitionOf(stage.stage!.kind).print(stage.stage!));
-  }
+  pipeline.stages.forEach(add);
+  written.push(...pipeline.stages.map(({ stage }) => definitionOf(stage!.kind).print(stage!)));
   const placed = [...clauses].map(([id, of]): ClauseLines => ({ ...pipeline.places.of({ id }), lines: of }));
-  return { statement, pipeline: lines.join('\n'), clauses: placed.sort((a, b) => a.from - b.from || a.to - b.to), parameters, diagnostics };
+  return {
+    statement,
+    pipeline: written.join('\n'),
+    clauses: placed.sort((a, b) => a.from - b.from || a.to - b.to),
+    parameters,
+    diagnostics,
+  };
 }
 
 function parametersIn({ places, stages, sources = [] }: Pipeline): SqlTranslation['parameters'] {
@@ -109,7 +111,8 @@ export function readSql(text: string, known: Known = {}, firstId?: number): Read
   const { statement, places, findings: unread } = parseSql(text, firstId);
   const found: Finding[] = [...unread];
   const clauseOf = new Map<NodeId, NodeId>();
-  const mentioned = statement === undefined ? [] : fieldsMentioned(statement);
+  let fields: string[] | undefined;
+  const mentioned = (): string[] => (fields ??= statement === undefined ? [] : fieldsMentioned(statement));
   const work: Work = { known, places, text, mentioned, report: (finding) => found.push(finding), sources: [] };
   const place = ({ stage, clause }: Made): PlacedStage => {
     const placed = placedAt(text, places, stage, clause);

@@ -25,7 +25,7 @@ export class Tables {
   private readonly work: Work;
   private readonly members: Members;
   /** Names that the question's text mentions. */
-  private readonly mentioned: readonly string[];
+  private readonly mentioned: () => readonly string[];
   private readonly translate: (query: TableItem['source'] & { kind: 'query' }, members: Members) => Question;
 
   constructor(scope: Scope, meaning: Meaning, work: Work, members: Members, translate: Tables['translate']) {
@@ -57,7 +57,7 @@ export class Tables {
     const columns = question?.columns && new Map(question.columns.map((name) => [name, (at: NodeId) => given([name], at)] as const));
     this.scope.add({ alias, aliasId, kind: 'rows', at: [], tree, ...(columns && { columns }) });
     // Where it is not known what there is, nothing that is asked for is written over.
-    this.names = new RowNames(question?.columns ?? tree?.fields.keys() ?? this.mentioned);
+    this.names = new RowNames(question?.columns ?? tree?.fields.keys() ?? this.mentioned());
   }
 
   private shapeOf(source: TableItem['source']): FieldTree | undefined {

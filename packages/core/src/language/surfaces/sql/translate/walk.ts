@@ -27,10 +27,16 @@ export function findAll<K extends SqlExpression['kind']>(
   return found;
 }
 
+const texts = new WeakMap<SqlExpression, string>();
+
 /** What is the same for expressions that are written the same, wherever they stand. */
 export function textOf(node: SqlExpression): string {
-  return JSON.stringify(node, (key, value: unknown) => (key === 'id' ? undefined : value));
+  let text = texts.get(node);
+  if (text === undefined) texts.set(node, (text = JSON.stringify(node, withoutPlace)));
+  return text;
 }
+
+const withoutPlace = (key: string, value: unknown): unknown => (key === 'id' ? undefined : value);
 
 /** The conditions that must all be true for one to be. */
 export function conjuncts(condition: SqlExpression | undefined): readonly SqlExpression[] {

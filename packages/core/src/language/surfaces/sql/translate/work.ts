@@ -42,8 +42,8 @@ export interface Work {
   readonly known: Known;
   readonly places: Places;
   readonly text: string;
-  /** Every name that stands in the text. */
-  readonly mentioned: readonly string[];
+  /** The names of fields that stand in the text; asked where it is not known what there is. */
+  readonly mentioned: () => readonly string[];
   readonly report: (finding: Finding) => void;
   /** Sources that are written beside the pipeline, since a join reads them by name. */
   readonly sources: { readonly name: string; readonly stages: readonly Made[]; readonly clause: NodeId }[];
