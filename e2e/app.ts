@@ -1,4 +1,4 @@
-import { test as base, expect, type Page } from '@playwright/test';
+import { test as base, expect, type Locator, type Page } from '@playwright/test';
 import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -61,6 +61,18 @@ export const test = base.extend<{ bench: Bench }, { app: Running }>({
 
 export { expect };
 
+/** Puts a text in place of what stands in an editor, line by line; what is offered on the way is passed over. */
+export async function writeLines(page: Page, editor: Locator, text: string): Promise<void> {
+  await editor.click();
+  await page.keyboard.press('Control+A');
+  await page.keyboard.press('Delete');
+  for (const [i, line] of text.split('\n').entries()) {
+    if (i > 0) await page.keyboard.press('Enter');
+    await page.keyboard.insertText(line);
+    await page.keyboard.press('Escape');
+  }
+}
+
 /** The Bench as a person uses it. */
 export class Bench {
   readonly page: Page;
@@ -74,14 +86,7 @@ export class Bench {
 
   /** Puts a pipeline in place of what stands there, line by line. */
   async write(text: string): Promise<void> {
-    await this.editor.click();
-    await this.page.keyboard.press('Control+A');
-    await this.page.keyboard.press('Delete');
-    for (const [i, line] of text.split('\n').entries()) {
-      if (i > 0) await this.page.keyboard.press('Enter');
-      await this.page.keyboard.insertText(line);
-      await this.page.keyboard.press('Escape');
-    }
+    await writeLines(this.page, this.editor, text);
   }
 
   async run(): Promise<void> {

@@ -1,4 +1,4 @@
-import { expect, test } from './app.ts';
+import { expect, test, writeLines } from './app.ts';
 import type { Page } from '@playwright/test';
 
 /** The SQL face of the Bench as a person uses it. */
@@ -23,14 +23,7 @@ class SqlFace {
     await expect(this.editor).toBeVisible();
   }
   async write(text: string): Promise<void> {
-    await this.editor.click();
-    await this.page.keyboard.press('Control+A');
-    await this.page.keyboard.press('Delete');
-    for (const [i, line] of text.split('\n').entries()) {
-      if (i > 0) await this.page.keyboard.press('Enter');
-      await this.page.keyboard.insertText(line);
-      await this.page.keyboard.press('Escape');
-    }
+    await writeLines(this.page, this.editor, text);
   }
   async run(): Promise<void> {
     const answered = this.page.waitForResponse((response) => response.url().endsWith('/api/sql') && !(response.request().postData() ?? '').includes('readAtMost')); // prettier-ignore

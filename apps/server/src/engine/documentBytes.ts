@@ -1,4 +1,5 @@
 import type { Collection, Json } from '@zesty-sieve/core';
+import { meanOfSome } from './meanOfSome.ts';
 
 /** Documents that are weighed to tell what all take. */
 const weighed = 4_000;
@@ -10,18 +11,8 @@ const sharedLength = 10;
  * (a pointer 8, an object 24 and 8 a field, an array 32 and 8 an element, a text 16 and its letters). Indexes tell of themselves.
  */
 export function documentBytes({ store }: Collection): number {
-  const { documents } = store;
-  const step = Math.max(1, Math.floor(documents.length / weighed));
   const seen = new Set<string>();
-  let looked = 0;
-  let bytes = 0;
-  for (let position = 0; position < documents.length; position += step) {
-    const document = documents[position];
-    if (document === undefined) continue;
-    looked++;
-    bytes += 8 + bytesOf(document, seen);
-  }
-  return looked === 0 ? 0 : (bytes / looked) * store.count;
+  return meanOfSome(store, weighed, (document) => 8 + bytesOf(document, seen)) * store.count;
 }
 
 function bytesOf(value: Json, seen: Set<string>): number {

@@ -3,7 +3,7 @@ import { printExpression } from '../../notation/print.ts';
 import { isoCall } from './isoCalls.ts';
 import { idiomOf } from './idioms.ts';
 import { definedIn, isCertain, isColumn, isNull, textIn } from './known.ts';
-import { escaped, like, likeOf, surrounds } from './likeText.ts';
+import { escaped, like, likePattern } from './likeText.ts';
 import { quoted, Unsaid, type ExpressionWriter, type Row } from './writer.ts';
 
 export const operators: Readonly<Record<ComparisonOperator, string>> = {
@@ -212,16 +212,19 @@ export class IsoExpressions implements ExpressionWriter {
 
   test(call: Expression & { kind: 'call' }, row: Row): string {
     const [text, part] = call.arguments;
-    const constant = part?.kind === 'literal' && typeof part.value === 'string' ? part.value : undefined;
     if (call.name === 'exists' && text?.kind === 'path') return this.exists(text, row);
-    if (call.name === 'match' && constant !== undefined) {
-      const pattern = likeOf(constant);
-      if (pattern !== undefined) return `${this.operand(text!, row)} ${like(pattern, /!/.test(pattern))}`;
-    }
-    if (constant !== undefined && Object.hasOwn(surrounds, call.name)) {
-      const [before, after] = surrounds[call.name]!;
-      return `${this.operand(text!, row)} ${like(before + escaped(constant) + after, /[%_!]/.test(constant))}`;
-    }
+    const constant = part?.kind === 'literal' && typeof part.value === 'string' ? part.value : undefined;
+    const pattern = constant === undefined ? undefined : likePattern(call.name, constant);
+    return pattern === undefined ? this.holds(call, row) : this.fits(text!, pattern, row);
+  }
+
+  /** A call whose value is itself the condition; only a dialect whose values of JSON are values of SQL can say that. */
+  holds(call: Expression & { kind: 'call' }, row: Row): string {
     return this.called(call, row);
+  }
+
+  /** Whether a text fits a pattern of LIKE, in which ! stands before a character that means itself. */
+  fits(text: Expression, pattern: string, row: Row): string {
+    return `${this.operand(text, row)} ${like(pattern, pattern.includes('!'))}`;
   }
 }

@@ -1,7 +1,7 @@
 import { quoted } from './writer.ts';
 
 /** What stands before and after a text in the pattern of LIKE that says the same as a function. */
-export const surrounds: Readonly<Record<string, readonly [string, string]>> = {
+const surrounds: Readonly<Record<string, readonly [string, string]>> = {
   starts_with: ['', '%'],
   ends_with: ['%', ''],
   contains: ['%', '%'],
@@ -12,7 +12,7 @@ export const escaped = (text: string): string => text.replace(/[%_!]/g, '!$&');
 export const like = (pattern: string, isEscaped: boolean): string => `LIKE ${quoted(pattern)}${isEscaped ? " ESCAPE '!'" : ''}`;
 
 /** The pattern of LIKE that an I-Regexp was made of; undefined for any other. */
-export function likeOf(pattern: string): string | undefined {
+function likeOf(pattern: string): string | undefined {
   const any = '(.|\\n|\\r)';
   let like = '';
   for (let at = 0; at < pattern.length;) {
@@ -24,4 +24,11 @@ export function likeOf(pattern: string): string | undefined {
     else [like, at] = [like + escaped(pattern[at]!), at + 1];
   }
   return like;
+}
+
+/** The pattern of LIKE that holds for the same texts as a test of the notation; undefined where there is none. */
+export function likePattern(test: string, constant: string): string | undefined {
+  if (test === 'match') return likeOf(constant);
+  const around = Object.hasOwn(surrounds, test) ? surrounds[test] : undefined;
+  return around && around[0] + escaped(constant) + around[1];
 }

@@ -1,7 +1,7 @@
 import type { Expression } from '../../../tree.ts';
 import { idiomOf } from './idioms.ts';
 import { IsoExpressions, operators } from './iso.ts';
-import { like, likeOf, escaped, surrounds } from './likeText.ts';
+import { like } from './likeText.ts';
 import { quoted, Unsaid, type Row } from './writer.ts';
 
 const ofNumbers: Readonly<Record<string, string>> = { abs: 'abs', floor: 'floor', ceil: 'ceil', exp: 'exp' };
@@ -116,14 +116,12 @@ export class PostgresExpressions extends IsoExpressions {
     return undefined;
   }
 
-  override test(call: Expression & { kind: 'call' }, row: Row): string {
-    const [text, part] = call.arguments;
-    if (call.name === 'exists' && text?.kind === 'path') return this.exists(text, row);
-    const constant = part?.kind === 'literal' && typeof part.value === 'string' ? part.value : undefined;
-    const [before, after] = surrounds[call.name] ?? [];
-    const pattern = constant === undefined ? undefined : call.name === 'match' ? likeOf(constant) : before === undefined ? undefined : before + escaped(constant) + after; // prettier-ignore
-    if (pattern === undefined) throw new Unsaid(`the test ${call.name}`);
-    return `(${this.text(text!, row)}) ${like(pattern, true)}`;
+  override fits(text: Expression, pattern: string, row: Row): string {
+    return `(${this.text(text, row)}) ${like(pattern, true)}`;
+  }
+
+  override holds(call: Expression & { kind: 'call' }): string {
+    throw new Unsaid(`the test ${call.name}`);
   }
 
   override exists(path: Expression & { kind: 'path' }, row: Row): string {

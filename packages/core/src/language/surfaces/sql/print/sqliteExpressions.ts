@@ -1,7 +1,6 @@
 import type { Expression } from '../../../tree.ts';
 import { IsoExpressions, operators } from './iso.ts';
 import { idiomOf } from './idioms.ts';
-import { likeOf, surrounds } from './likeText.ts';
 import { isNumberKind } from './sqlitePlaces.ts';
 import { quoted, Unsaid, type Row } from './writer.ts';
 
@@ -128,13 +127,12 @@ export class SqliteExpressions extends IsoExpressions {
   }
 
   /** GLOB keeps case, as the functions of the notation do. */
-  override test(call: Expression & { kind: 'call' }, row: Row): string {
-    const [text, part] = call.arguments;
-    if (call.name === 'exists' && text?.kind === 'path') return this.exists(text, row);
-    const constant = part?.kind === 'literal' && typeof part.value === 'string' ? part.value : undefined;
-    const glob = constant === undefined ? undefined : globOf(call.name, constant);
-    if (glob === undefined) throw new Unsaid(`the test ${call.name}`);
-    return `(${this.isText(text!, row)} AND ${this.operand(text!, row)} GLOB ${quoted(glob)})`;
+  override fits(text: Expression, pattern: string, row: Row): string {
+    return `(${this.isText(text, row)} AND ${this.operand(text, row)} GLOB ${quoted(globOf(pattern))})`;
+  }
+
+  override holds(call: Expression & { kind: 'call' }): string {
+    throw new Unsaid(`the test ${call.name}`);
   }
 
   override exists(path: Expression & { kind: 'path' }, row: Row): string {
@@ -146,11 +144,6 @@ export class SqliteExpressions extends IsoExpressions {
 
 const plainly = (text: string): string => text.replace(/[*?[]/g, '[$&]');
 
-function globOf(name: string, constant: string): string | undefined {
-  if (Object.hasOwn(surrounds, name)) {
-    const [before, after] = surrounds[name]!;
-    return before.replace('%', '*') + plainly(constant) + after.replace('%', '*');
-  }
-  const like = name === 'match' ? likeOf(constant) : undefined;
-  return like?.replace(/!(.)|[%_]|[*?[]/gs, (one, escaped: string | undefined) => (escaped !== undefined ? plainly(escaped) : one === '%' ? '*' : one === '_' ? '?' : plainly(one))); // prettier-ignore
-}
+/** The pattern of GLOB that says the same as one of LIKE in which ! stands before a character that means itself. */
+const globOf = (like: string): string =>
+  like.replace(/!(.)|[%_]|[*?[]/gs, (one, escaped: string | undefined) => (escaped !== undefined ? plainly(escaped) : one === '%' ? '*' : one === '_' ? '?' : plainly(one))); // prettier-ignore
