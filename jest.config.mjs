@@ -21,6 +21,7 @@ const project = (displayName, roots) => ({
   testEnvironment: 'node',
   transform,
   moduleNameMapper,
+  setupFiles: ['<rootDir>/tests/seeds.ts'],
   extensionsToTreatAsEsm: [],
 });
 

@@ -108,7 +108,7 @@ test('pipelines are saved, opened again and removed; the reference puts an examp
   await page.getByRole('button', { name: 'Pipelines' }).click();
   await page.getByRole('menuitem', { name: /Deep page of reports/ }).click();
   await expect(bench.editor).toContainText('offset 60000');
-  await expect(page.getByText('2 MB held')).toBeVisible();
+  await expect(page.getByRole('button', { name: /^stops at .*, 2 MB$/ })).toBeVisible();
   await bench.editor.click();
   await bench.run();
   await expect(page.getByRole('alert').filter({ hasText: 'Line 3 was stopped holding' })).toContainText(

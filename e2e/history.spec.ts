@@ -172,7 +172,7 @@ test('where runs are stopped is set for a pipeline, and for all', async ({ page,
   await page.getByRole('button', { name: /^stops at/ }).click();
   await page.getByRole('dialog').getByLabel('Documents read').fill('500');
   await page.getByRole('dialog').getByRole('button', { name: 'Set' }).click();
-  await expect(page.getByRole('button', { name: /500 documents read/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: /^stops at .*, 500 read/ })).toBeVisible();
   await bench.editor.click();
   await bench.run();
   await expect(page.getByRole('alert').first()).toContainText('stopped after 500 documents read');

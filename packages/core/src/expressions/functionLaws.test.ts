@@ -4,6 +4,7 @@ import { compareValues } from '../values/order.ts';
 import type { Json, JsonObject, Value } from '../values/json.ts';
 import { compileValue } from './compile.ts';
 import { makeContext } from './context.ts';
+import { fold } from './meanings/text.ts';
 
 const context = makeContext({}, '2026-02-03T04:05:06.789Z');
 const read = new Map<string, (row: Json) => Value>();
@@ -71,6 +72,19 @@ describe('text, in code points', () => {
       expect(of('trim(trim(@.a)) == trim(@.a)', { a })).toBe(true);
     });
   });
+});
+
+test('every character of Unicode folds once for good, whatever stands beside it and in whatever case it is', () => {
+  const faults: string[] = [];
+  for (let point = 0; point <= 0x10ffff; point++) {
+    if (point === 0xd800) point = 0xe000;
+    const character = String.fromCodePoint(point);
+    for (const a of [character, `A${character}`, `A${character}B`]) {
+      const folded = fold(a);
+      if (fold(folded) !== folded || fold(a.toLowerCase()) !== folded || /\p{M}/u.test(folded)) faults.push(point.toString(16));
+    }
+  }
+  expect(faults).toEqual([]);
 });
 
 describe('arrays', () => {
