@@ -8,19 +8,27 @@ export const inOrder = (rows: readonly Json[]): string[] => rows.map((row) => JS
 const rounded = (_: string, value: unknown): unknown =>
   typeof value === 'number' ? (value === 0 ? 0 : Number(value.toPrecision(12))) : typeof value === 'boolean' ? Number(value) : value;
 
-export async function world(seed: number) {
+/** Collections in the engine, and the same documents in SQLite; `hasNulls` where null is in them beside what is missing. */
+export async function world(seed: number, hasNulls = true) {
   const random = new Random(seed);
   const engine = new Engine({ pause: () => Promise.resolve(), newId: () => 'run', now: () => new Date(0) });
   const sqlite = new Sqlite();
   const all = new Map<string, Record<string, Json>[]>();
   for (const table of tables) {
-    const documents = documentsOf(table, random, 5 + random.below(25));
+    const made = documentsOf(table, random, 5 + random.below(25));
+    const documents = hasNulls ? made : made.map((one) => withoutNulls(one) as Record<string, Json>);
     all.set(table.name, documents);
     const { store } = engine.define(table.name, '@.id');
     documents.forEach((document, i) => store.put(i, document));
     await sqlite.fill(table.name, documents);
   }
   return { random, engine, sqlite, documents: all };
+}
+
+function withoutNulls(value: Json): Json {
+  if (Array.isArray(value)) return value.filter((one) => one !== null).map(withoutNulls);
+  if (typeof value !== 'object' || value === null) return value;
+  return Object.fromEntries(Object.entries(value).flatMap(([name, one]) => (one === null ? [] : [[name, withoutNulls(one)]])));
 }
 
 const shapeOf = async (engine: Engine, name: string) => fieldTree(await engine.collections.get(name)!.shape(() => Promise.resolve()));

@@ -79,6 +79,8 @@ test.each<[string, Json[]]>([
   // Groups: missing and null are one; by an alias, a place, an expression
   ['SELECT region, COUNT(*) AS n FROM huts GROUP BY region HAVING COUNT(*) > 1', [null]],
   ['SELECT UPPER(region) AS region, COUNT(*) FROM huts WHERE id < 3 GROUP BY region ORDER BY 1', ['NORTH', 'SOUTH']],
+  // A column of the table comes before an alias of its name.
+  ['SELECT COUNT(*) AS height FROM huts WHERE id < 3 GROUP BY height ORDER BY 1', [1, 1]],
   ["SELECT CASE WHEN height > 2000 THEN 'high' ELSE 'low' END AS kind FROM huts GROUP BY kind ORDER BY kind", ['high', 'low']],
   ['SELECT party FROM bookings WHERE id = \'a\' GROUP BY party', [{ size: 3 }]],
   ['SELECT party.size FROM bookings WHERE id = \'a\' GROUP BY party', [3]],

@@ -4,6 +4,8 @@ import type { Row } from './writer.ts';
 export interface Item {
   readonly target: readonly string[];
   readonly text: string;
+  /** Whether it may be null and is never missing. */
+  readonly isWhole: boolean;
 }
 
 /** One SELECT while it is put together: its clauses, and where the fields of its rows are. */
@@ -16,17 +18,20 @@ export interface Block {
   readonly having: string[];
   /** What is selected; undefined while rows go on as they are, with what was computed beside them. */
   items: readonly Item[] | undefined;
-  readonly computed: Item[];
+  /** The columns of the member of WITH that it reads; undefined where it reads documents. */
+  columns: readonly Item[] | undefined;
+  /** What was computed, or brought by other tables where rows can nest, in the order in which it came. */
+  computed: Item[];
   isDistinct: boolean;
-  /** Whether ranks stand in it, which no condition of its own can read. */
-  hasRanks: boolean;
+  /** The ranks that stand in it, which no condition and no other rank of its own can read. */
+  readonly ranks: Set<string>;
   order: readonly string[];
   offset: string | undefined;
   limit: string | undefined;
 }
 
 export function emptyBlock(from: string, row: Row): Block {
-  return { from: [from], row, where: [], groups: undefined, having: [], items: undefined, computed: [], isDistinct: false, hasRanks: false, order: [], offset: undefined, limit: undefined }; // prettier-ignore
+  return { from: [from], row, where: [], groups: undefined, having: [], items: undefined, columns: undefined, computed: [], isDistinct: false, ranks: new Set(), order: [], offset: undefined, limit: undefined }; // prettier-ignore
 }
 
 /** Whether rows have been cut off, so that what follows looks at fewer of them. */

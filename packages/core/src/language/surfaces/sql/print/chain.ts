@@ -4,32 +4,16 @@ import { isChangeStep, isJoin, isRank } from '../../../stages/stage.ts';
 import type { Expression } from '../../../tree.ts';
 import { printExpression } from '../../notation/print.ts';
 import { sqlName } from '../words.ts';
-import type { Dialect } from './dialect.ts';
-import { emptyBlock, isSliced, written, type Block, type Item } from './block.ts';
-import { addsTable, freeName, isWholeRow, repeats, targetsIn, wholeRowIn } from './lookAhead.ts';
+import { isSliced, type Item } from './block.ts';
+import { addsTable, isWholeRow, readsAny, repeats, targetsIn, wholeRowIn } from './lookAhead.ts';
+import { isWhole } from './known.ts';
 import { rankText } from './rankText.ts';
 import { gathered, joinText } from './joinText.ts';
-import { Row, Unsaid, type Placed, type SqlNote } from './writer.ts';
+import { Selects } from './selects.ts';
+import { Row, Unsaid, type Placed } from './writer.ts';
 
 /** Writes stages as SQL: one SELECT while they follow its order, and members of WITH where they do not. */
-export class Chain {
-  readonly members: { name: string; text: string }[];
-  readonly notes: SqlNote[] = [];
-  private readonly dialect: Dialect;
-  block!: Block;
-  private alias = '';
-  private readonly names: Set<string>;
-  private isQuestion = false;
-  private hasMore = false;
-  /** Every side of a join is given whole; what takes the others out of the first has been said with that. */
-  private isWholeJoin = false;
-
-  constructor(dialect: Dialect, members: { name: string; text: string }[] = [], names = new Set<string>()) {
-    this.dialect = dialect;
-    this.members = members;
-    this.names = names;
-  }
-
+export class Chain extends Selects {
   /** @throws Unsaid with the line told in `notes` */
   write(stages: readonly PlacedStage[]): string {
     const on = stages.filter(({ off, stage }) => !off && stage !== undefined);
@@ -37,57 +21,12 @@ export class Chain {
     const whole = wholeRowIn(on);
     on.forEach(({ stage, line }, i) => {
       this.hasMore = on.slice(i).some(addsTable);
-      try {
+      this.saying(line, () => {
         if (stage!.kind === 'from') this.from(stage!.source, whole?.target[0] ?? (this.hasMore ? stage!.source : ''), targets);
         else if (!isChangeStep(stage!)) this.add(stage!, on[i + 1]?.stage);
-      } catch (error) {
-        if (error instanceof Unsaid) this.notes.push({ line, message: `SQL cannot say ${error.message} here.`, unsaid: true });
-        throw error;
-      }
+      });
     });
-    return this.text();
-  }
-
-  private from(source: string, wanted: string, targets: ReadonlySet<string>): void {
-    let alias = wanted;
-    while (alias !== '' && targets.has(alias)) alias += '_1';
-    this.alias = alias;
-    this.isQuestion = this.members.some(({ name }) => name === source);
-    const as = alias === '' || alias === source ? '' : ` AS ${sqlName(alias)}`;
-    this.block = emptyBlock(`${sqlName(source)}${as}`, new Row([this.dialect.table([], alias, this.isQuestion)]));
-  }
-
-  /** Makes a member of WITH of what there is, and goes on from it. */
-  private close(wanted: string): void {
-    const { block } = this;
-    const items = this.outputs();
-    const name = freeName(wanted, this.names);
-    this.members.push({ name, text: this.text() });
-    const alias = this.hasMore ? name : '';
-    this.alias = alias;
-    const own = (target: string): string => (alias === '' ? sqlName(target) : `${sqlName(alias)}.${sqlName(target)}`);
-    const places =
-      items === undefined
-        ? [
-            this.dialect.table([], alias, false),
-            ...(this.dialect.keepsComputed ? block.computed.map(({ target }) => this.dialect.column(target, own(target[0]!))) : []),
-          ]
-        : items.map(({ target }) => this.dialect.column([target[0]!], own(target[0]!)));
-    this.block = emptyBlock(sqlName(name), new Row(places));
-  }
-
-  private readonly text = (): string => written(this.block, this.itemsText(), this.dialect.noLimit);
-
-  outputs(): readonly Item[] | undefined {
-    const { items, groups, computed } = this.block;
-    return items ?? (groups && [...groups.items, ...computed]);
-  }
-
-  private itemsText(): string {
-    const items = this.outputs();
-    if (items !== undefined) return this.dialect.items(items).join(', ');
-    if (this.block.from.length > 1 && !this.isWholeJoin) throw new Unsaid('the whole row with others inside it: end with a select');
-    return this.dialect.everything(this.alias, this.block.computed);
+    return this.saying(on[on.length - 1]?.line ?? 1, this.text);
   }
 
   private readonly value = (expression: Expression): string => this.dialect.write.value(expression, this.block.row);
@@ -113,9 +52,9 @@ export class Chain {
         return this.group([], stage.measures);
       case 'order':
         if (isSliced(block)) this.close('first_rows');
-        if (block.isDistinct && !this.dialect.ordersDistinct) this.close('different');
-        // A number would be the place of a column, and one value for all orders nothing.
-        this.block.order = stage.keys.filter(({ expression }) => expression.kind !== 'literal').map((key) => this.orderKey(key));
+        if (this.block.items !== undefined && !this.dialect.ordersSelected) this.close(this.block.isDistinct ? 'different' : 'selected');
+        // A number would be the place of a column, and one value for all orders nothing. Ties stay in the order before.
+        this.block.order = [...new Set([...stage.keys.filter(({ expression }) => expression.kind !== 'literal').map((key) => this.orderKey(key)), ...this.block.order])]; // prettier-ignore
         return;
       case 'offset':
         if (isSliced(block)) this.close('first_rows');
@@ -130,14 +69,8 @@ export class Chain {
     }
   }
 
-  /** Begins another SELECT where rows are no longer those of tables joined. */
-  private single(wanted: string): void {
-    const { groups, items, hasRanks } = this.block;
-    if (groups !== undefined || items !== undefined || hasRanks || isSliced(this.block)) this.close(wanted);
-  }
-
   private where(condition: Expression): void {
-    if (this.block.hasRanks || isSliced(this.block)) this.close(this.block.hasRanks ? 'ranked' : 'first_rows');
+    if (this.block.ranks.size > 0 || isSliced(this.block)) this.close(this.block.ranks.size > 0 ? 'ranked' : 'first_rows');
     if (this.block.items !== undefined) this.close('selected');
     const text = this.dialect.write.condition(condition, this.block.row);
     (this.block.groups === undefined ? this.block.where : this.block.having).push(text);
@@ -150,30 +83,36 @@ export class Chain {
       if (next?.kind !== 'omit' || items.length !== this.block.from.length) throw new Unsaid('the whole row as a field');
       this.isWholeJoin = true;
       const { wholeRow } = this.dialect;
-      if (wholeRow !== undefined) this.block.items = items.map(({ target }) => ({ target, text: wholeRow(target[0]!) }));
+      if (wholeRow !== undefined) this.block.items = items.map(({ target }) => ({ target, text: wholeRow(target[0]!), isWhole: true }));
       return;
     }
-    const made = items.map(({ target, expression }): Item => ({ target, text: this.value(expression) }));
+    const made = items.map((item) => this.made(item));
+    this.gathered.clear();
     this.block.items = made;
-    this.block.row = new Row(made.map(({ target }) => this.dialect.column([target[0]!], sqlName(target[0]!))));
+    this.block.row = new Row(
+      made.map(({ target, isWhole }) => this.placed([target[0]!], sqlName(target[0]!), isWhole || target.length > 1)),
+    );
+  }
+
+  private made({ target, expression }: SelectItem): Item {
+    return { target, text: this.value(expression), isWhole: isWhole(expression, this.block.row) };
   }
 
   private compute(target: readonly string[], expression: Expression): void {
     this.single(this.block.groups === undefined ? 'selected' : 'grouped');
     if (target.length > 1) throw new Unsaid('a computed field inside another');
     const text = this.value(expression);
-    this.block.computed.push({ target, text });
-    this.block.row = this.block.row.with(
-      this.dialect.column(target, expression.kind === 'path' || expression.kind === 'literal' ? text : `(${text})`),
-    );
+    const item = { target, text, isWhole: isWhole(expression, this.block.row) };
+    this.block.computed.push(item);
+    const isPlain = expression.kind === 'path' || expression.kind === 'literal';
+    this.block.row = this.block.row.with(this.placed(target, isPlain ? text : `(${text})`, item.isWhole));
   }
 
   private omit(paths: readonly Expression[]): void {
-    const isAdded = paths.every((path) => this.gathered.has(printExpression(path).replace(/^@\.?/, '')));
+    const isAdded = paths.every((path) => this.gathered.has(nameOf(path)));
     if (!this.isWholeJoin && !isAdded) throw new Unsaid('omit: what stays is not named');
+    if (isAdded) for (const path of paths) this.gathered.delete(nameOf(path));
   }
-  private readonly gathered = new Set<string>();
-
   private unnest({ path, target, position, keepEmpty }: UnnestStage): void {
     this.single('rows_before');
     const [name, ...more] = target.names;
@@ -181,18 +120,14 @@ export class Chain {
     const elements = { array: path, name, place: position?.names[0], keepEmpty };
     const { text, places } = this.dialect.elements(elements, this.block.row);
     this.block.from.push(text);
-    for (const place of places) this.block.row = this.block.row.with(place);
+    for (const place of places) this.stand(keepEmpty ? { ...place, isColumn: () => false } : place);
   }
 
   private join(stage: JoinStage): void {
     this.single('rows_before');
     const [name, ...more] = stage.target.names;
     if (more.length > 0) throw new Unsaid('a partner inside another field');
-    const place = this.dialect.table(
-      [name!],
-      name!,
-      this.members.some((one) => one.name === stage.source),
-    );
+    const place = this.dialect.table([name!], name!, this.columnsOf(stage.source) !== undefined);
     const partner = { ...place, at: [] };
     const row = this.block.row.withPartner(name!, partner);
     const isAlways = printExpression(stage.condition) === '1 == 1';
@@ -206,7 +141,7 @@ export class Chain {
     }
     if (isAlways && stage.kind === 'join') this.block.from.push(`CROSS JOIN ${source}`);
     else this.block.from.push(`${stage.kind === 'leftJoin' ? 'LEFT JOIN' : 'JOIN'} ${source} ON ${isAlways ? 'TRUE' : on}`);
-    this.block.row = this.block.row.with(place);
+    this.stand(place);
   }
 
   private group(keys: readonly SelectItem[], measures: readonly Measure[]): void {
@@ -219,27 +154,30 @@ export class Chain {
     }
     this.single(block.groups === undefined ? 'selected' : 'grouped');
     const { row, order } = this.block;
+    // What was computed is written where a key or a measure reads it; no column of it stays.
+    this.block.computed = [];
     if (keys.some(({ expression }) => expression.kind === 'literal')) throw new Unsaid('a group by one value for all');
-    const made = keys.map(({ target, expression }): Item => ({ target, text: this.value(expression) }));
-    const measured = measures.map((measure) => ({ target: measure.target, text: this.dialect.aggregate(measure, row, order), isCounted: measure.aggregate.startsWith('count') })); // prettier-ignore
+    const made = keys.map((key) => this.made(key));
+    const measured = measures.map((measure) => ({ target: measure.target, text: this.dialect.aggregate(measure, row, order), isWhole: measure.aggregate.startsWith('count') })); // prettier-ignore
+    this.gathered.clear();
     this.block.order = [];
     this.block.groups = { keys: made.map(({ text }) => text), items: [...made, ...measured] };
     this.block.row = new Row([
-      ...made.map(({ target, text }) => this.dialect.column(target, text)),
-      ...measured.map(({ target, text, isCounted }): Placed => ({
-        ...this.dialect.column(target, text, isCounted),
-        isColumn: () => isCounted,
-      })),
+      ...made.map(({ target, text, isWhole }) => this.placed(target, text, isWhole)),
+      ...measured.map(({ target, text, isWhole }): Placed => ({ ...this.dialect.column(target, text, isWhole), isColumn: () => isWhole })),
     ]);
   }
 
   private rank(stage: RankStage): void {
     if (isSliced(this.block) || this.block.items !== undefined) this.close('selected');
+    // A window cannot look at another one of the same SELECT.
+    if ([...stage.partition, ...stage.keys.map(({ expression }) => expression)].some((one) => readsAny(one, this.block.ranks)))
+      this.close('ranked');
     const { names } = stage.target;
     if (names.length > 1) throw new Unsaid('a rank inside another field');
     const text = this.dialect.rank(rankText(stage, this.value, (key) => this.orderKey(key)));
-    this.block.computed.push({ target: names, text });
-    this.block.hasRanks = true;
+    this.block.computed.push({ target: names, text, isWhole: true });
+    this.block.ranks.add(names[0]!);
     this.block.row = this.block.row.with(this.dialect.column(names, text, true));
   }
 
@@ -247,3 +185,5 @@ export class Chain {
     return this.dialect.orderKey(this.value(expression), direction, nulls);
   }
 }
+
+const nameOf = (path: Expression): string => printExpression(path).replace(/^@\.?/, '');

@@ -31,10 +31,12 @@ export interface Dialect {
   readonly rank: (text: string) => string;
   /** The number of rows of LIMIT and OFFSET. */
   readonly count: (expression: Expression, row: Row) => string;
-  /** Whether rows without repeats can be ordered where they are selected. */
-  readonly ordersDistinct: boolean;
+  /** Whether an order may reckon with the columns of its own SELECT. */
+  readonly ordersSelected: boolean;
   /** Whether what is computed beside a whole row stands in columns of its own once it is a member of WITH. */
   readonly keepsComputed: boolean;
+  /** Whether what a join or an unnest brings can be put into a whole row. */
+  readonly nestsRows: boolean;
   /** A side of a join as a whole; undefined where `*` gives all of them. */
   readonly wholeRow: ((alias: string) => string) | undefined;
   /** The columns of a row as one object. */

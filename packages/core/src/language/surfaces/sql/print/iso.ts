@@ -205,6 +205,7 @@ export class IsoExpressions implements ExpressionWriter {
     if (single < 0) {
       const { place, steps } = row.find(path);
       if (place.existence !== undefined && steps.length === 1 && steps[0] === 0) return place.existence;
+      if (place.wasMissing === true && steps.length === 0) return `${place.text(steps)} IS NOT NULL`;
     }
     const inner = printExpression({ ...path, root: { kind: 'whole' }, segments: rest });
     return `JSON_EXISTS(${this.value(base, row)}, ${quoted(inner)})`;

@@ -29,5 +29,5 @@ export function gathered(name: string, source: string, on: string | undefined): 
     throw new Unsaid('the array that gather join makes: join and group instead');
   };
   const existence = `EXISTS (SELECT 1 FROM ${source}${on === undefined ? '' : ` WHERE ${on}`})`;
-  return { at: [name], text, isColumn: () => false, existence };
+  return { at: [name], text, kind: text, json: text, isColumn: () => false, existence };
 }

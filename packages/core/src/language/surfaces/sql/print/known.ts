@@ -1,6 +1,6 @@
 import type { Expression } from '../../../tree.ts';
 import { printExpression } from '../../notation/print.ts';
-import { isCertain as isNeverNull } from '../translate/build.ts';
+import { isCertain as isNeverNull, isWhole as isNeverMissing } from '../translate/build.ts';
 import type { Row } from './writer.ts';
 
 export const isNull = (value: Expression): boolean => value.kind === 'literal' && value.value === null;
@@ -28,6 +28,10 @@ export function definedIn(
   const isWhole = of.kind === 'parameter' || (of.kind === 'call' && of.name === 'or_null') || (of.kind === 'path' && isColumn(of, row));
   return isWhole ? { value: of.kind === 'call' ? of.arguments[0]! : of, takes: 1 } : undefined;
 }
+
+/** Whether a value is null where it would be missing. */
+export const isWhole = (value: Expression, row: Row): boolean =>
+  isNeverMissing(value, (path) => path.segments.length > 0 && isColumn(path, row));
 
 export const isColumn = (path: Expression & { kind: 'path' }, row: Row): boolean => {
   const { place, steps } = row.find(path);

@@ -2,6 +2,7 @@ import type { PlacedStage } from '../../../pipeline.ts';
 import { pathText, printExpression } from '../../notation/print.ts';
 import type { Item } from './block.ts';
 import type { SelectItem } from '../../../stages/stage.ts';
+import { walk, type Expression } from '../../../tree.ts';
 
 /** Whether a stage brings another table into a row. */
 export const addsTable = ({ stage }: PlacedStage): boolean =>
@@ -37,4 +38,15 @@ export function freeName(wanted: string, names: Set<string>): string {
   for (let number = 2; names.has(name); number++) name = `${wanted}_${number}`;
   names.add(name);
   return name;
+}
+
+/** Whether an expression reads a field of one of those names at the top of a row. */
+export function readsAny(expression: Expression, names: ReadonlySet<string>): boolean {
+  let found = false;
+  walk(expression, (one) => {
+    const [first] = one.kind === 'path' ? one.segments : [];
+    const [selector] = first?.selectors ?? [];
+    if (selector?.kind === 'name' && names.has(selector.name)) found = true;
+  });
+  return found;
 }

@@ -4,7 +4,7 @@ import type { Dialect } from './dialect.ts';
 import { nested } from './items.ts';
 import { PostgresExpressions } from './postgresExpressions.ts';
 import { pathOf, postgresColumn, postgresElement, postgresTable } from './postgresPlaces.ts';
-import { noOrder, quoted, Unsaid, type Row } from './writer.ts';
+import { noOrder, oneNull, quoted, Unsaid, type Row } from './writer.ts';
 
 const write = new PostgresExpressions();
 
@@ -45,11 +45,13 @@ export const postgresDialect: Dialect = {
   rank: (text) => `to_jsonb(${text})`,
   count: (expression, row) => (expression.kind === 'literal' ? String(expression.value) : `(${write.number(expression, row)})::bigint`),
   keepsComputed: false,
-  ordersDistinct: false,
+  ordersSelected: false,
+  nestsRows: true,
   wholeRow: (alias) => `${sqlName(alias)}.body`,
   rowAsJson: (names) => `jsonb_build_object(${names.map((name) => `${quoted(name)}, ${sqlName(name)}`).join(', ')})`,
   remarks: (isOrdered) => [
     ...(isOrdered ? [] : [noOrder]),
+    oneNull,
     'PostgreSQL orders texts by the collation of its database: C is that of the notation. Every column is jsonb.',
   ],
   noLimit: undefined,

@@ -5,6 +5,7 @@ import type { Dialect, SqlDialect } from './dialect.ts';
 import { isoDialect } from './isoDialect.ts';
 import { postgresDialect } from './postgresDialect.ts';
 import { sqliteDialect } from './sqliteDialect.ts';
+import type { Member } from './selects.ts';
 import { Unsaid, type SqlNote } from './writer.ts';
 
 /** A pipeline as SQL; undefined where a stage cannot be said, and then `notes` tells which. */
@@ -24,7 +25,7 @@ export function printSql(
   const dialect = dialects[name];
   if (stages.length === 0 || findings.some(({ severity }) => severity === 'error'))
     return { sql: undefined, notes: [{ line: 1, message: 'The pipeline has errors.', unsaid: true }] };
-  const members: { name: string; text: string }[] = [];
+  const members: Member[] = [];
   const names = new Set<string>(sources.map(({ name }) => name));
   const notes: SqlNote[] = [];
   try {
@@ -32,7 +33,7 @@ export function printSql(
       const chain = new Chain(dialect, members, names);
       notes.push(...chain.notes);
       const text = writing(chain, () => chain.write(source.stages), notes);
-      members.push({ name: source.name, text });
+      members.push({ name: source.name, text, columns: chain.outputs() });
     }
     const chain = new Chain(dialect, members, names);
     const text = asked(

@@ -4,7 +4,7 @@ import type { Dialect } from './dialect.ts';
 import { nested } from './items.ts';
 import { SqliteExpressions } from './sqliteExpressions.ts';
 import { isNumberKind, jsonPath, sqliteColumn, sqliteElement, sqliteTable } from './sqlitePlaces.ts';
-import { noOrder, quoted, Unsaid, type Row } from './writer.ts';
+import { noOrder, oneNull, quoted, Unsaid, type Row } from './writer.ts';
 
 const write = new SqliteExpressions();
 
@@ -36,16 +36,23 @@ export const sqliteDialect: Dialect = {
   everything: (alias, computed) => {
     const body = alias === '' ? 'body' : `${sqlName(alias)}.body`;
     if (computed.length === 0) return body;
-    return `json_set(${[body, ...computed.flatMap(({ target, text }) => [jsonPath(target), text])].join(', ')}) AS body`;
+    const made = `json_set(${[body, ...computed.flatMap(({ target, text }) => [jsonPath(target), text])].join(', ')})`;
+    // What is missing is no field; an object has no first element, so that taking it away takes nothing.
+    const missing = computed
+      .filter(({ isWhole }) => !isWhole)
+      .map(({ target, text }) => `iif(${text} IS NULL, ${jsonPath(target)}, '$[0]')`);
+    return `${missing.length === 0 ? made : `json_remove(${[made, ...missing].join(', ')})`} AS body`;
   },
   rank: (text) => text,
   count: (expression, row) => write.value(expression, row),
-  ordersDistinct: true,
+  ordersSelected: true,
   keepsComputed: false,
+  nestsRows: true,
   wholeRow: (alias) => `${sqlName(alias)}.body`,
   rowAsJson: (names) => `json_object(${names.map((name) => `${quoted(name)}, ${sqliteColumn([], sqlName(name)).json!([])}`).join(', ')})`,
   remarks: (isOrdered) => [
     ...(isOrdered ? [] : [noOrder]),
+    oneNull,
     'SQLite has true and false as 1 and 0, and changes the case of ASCII letters alone.',
   ],
   noLimit: '-1',

@@ -48,7 +48,7 @@ export function sqliteColumn(at: readonly string[], text: string, isCounted = fa
   return {
     at,
     text: (steps) => (steps.length === 0 ? text : within(steps, '->>')),
-    kind: (steps) => (steps.length === 0 ? `typeof(${text})` : `typeof(${within(steps, '->>')})`),
+    kind: (steps) => (steps.length === 0 ? `nullif(typeof(${text}), 'null')` : `typeof(${within(steps, '->>')})`),
     json: (steps) => (steps.length === 0 ? `CASE WHEN typeof(${text}) = 'text' AND ${text} GLOB '[[{]*' AND json_valid(${text}) THEN json(${text}) ELSE ${text} END` : within(steps, '->')), // prettier-ignore
     isColumn: (steps) => steps.length === 0,
     isCounted,

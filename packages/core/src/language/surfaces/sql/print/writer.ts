@@ -25,6 +25,8 @@ export interface Placed {
   readonly json?: (steps: readonly Step[]) => string;
   /** Whether it is never null either, as a count is. */
   readonly isCounted?: boolean;
+  /** Whether it is a column in which NULL stands for what was missing. */
+  readonly wasMissing?: boolean;
   /** The column of an element's place, from 1, where this is that place from 0. */
   readonly ordinal?: string;
   /** What says whether there is a first match, of what a gather join makes. */
@@ -71,4 +73,5 @@ export interface ExpressionWriter {
 }
 
 export const noOrder = 'Rows come in no stated order: end with order by to have one.';
+export const oneNull = 'What is null and what is missing is NULL there: where both are among what is grouped or compared, they are one.';
 export const quoted = (text: string): string => `'${text.replace(/'/g, "''")}'`;

@@ -95,11 +95,11 @@ export function isCertain(value: Expression): boolean {
 const isNull = (value: Expression | undefined): boolean => value?.kind === 'literal' && value.value === null;
 
 /** Whether a value is null where it would be missing, as a column of an answer is. */
-function isWhole(value: Expression): boolean {
-  if (isCertain(value) || isNull(value) || neverMissing.has(value)) return true;
+export function isWhole(value: Expression, isColumn = (path: PathExpression): boolean => neverMissing.has(path)): boolean {
+  if (isCertain(value) || isNull(value) || (value.kind === 'path' && isColumn(value))) return true;
   if (value.kind !== 'call') return false;
   if (value.name === 'or_null') return true;
-  return value.name === 'if' && isWhole(value.arguments[1]!) && isWhole(value.arguments[2]!);
+  return value.name === 'if' && isWhole(value.arguments[1]!, isColumn) && isWhole(value.arguments[2]!, isColumn);
 }
 
 /** The value as a column: NULL is null. */

@@ -14,8 +14,11 @@ import type { Made, RowNames, Work } from './work.ts';
 
 type Named = SqlItem & { readonly kind: 'expression' };
 
-/** The expression that a key of GROUP BY or ORDER BY stands for: a column of SELECT by its place or its alias, or itself. */
-export function resolved(key: SqlExpression, select: SqlSelect, work: Work, aliasFirst: boolean): SqlExpression {
+/**
+ * The expression that a key of GROUP BY or ORDER BY stands for: a column of SELECT by its place or its alias, or itself. In GROUP BY a
+ * column of the tables, whose `scope` is given, comes before an alias of the same name; in ORDER BY the alias comes first.
+ */
+export function resolved(key: SqlExpression, select: SqlSelect, work: Work, scope?: Scope): SqlExpression {
   const items = select.select.value;
   if (key.kind === 'literal' && typeof key.value === 'number') {
     const item = items[key.value - 1];
@@ -29,7 +32,7 @@ export function resolved(key: SqlExpression, select: SqlSelect, work: Work, alia
   const isColumn = findAll([named.expression], 'column').some(
     ({ first, steps }) => first === key.first || steps[steps.length - 1] === key.first,
   );
-  return aliasFirst || !isColumn ? named.expression : key;
+  return scope !== undefined && (isColumn || scope.hasColumn(key.first)) ? key : named.expression;
 }
 
 const kinds: Readonly<Record<SqlWindowName, 'rowNumber' | 'rank' | 'denseRank'>> = { ROW_NUMBER: 'rowNumber', RANK: 'rank', DENSE_RANK: 'denseRank' }; // prettier-ignore
@@ -180,7 +183,7 @@ export function distinctStages(select: SqlSelect, columns: readonly string[], wo
 
 function columnFor(key: SqlOrderKey, select: SqlSelect, columns: readonly string[], work: Work): string {
   const items = select.select.value;
-  const expression = resolved(key.expression, select, work, true);
+  const expression = resolved(key.expression, select, work);
   const place = items.findIndex((item) => item.kind === 'expression' && textOf(item.expression) === textOf(expression));
   if (place >= 0) return columns[place]!;
   const name = lastName(expression);

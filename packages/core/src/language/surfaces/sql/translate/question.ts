@@ -48,8 +48,8 @@ class QuestionMaker {
   make(): Question {
     const { select, work } = this;
     this.from();
-    const keys = select.groupBy?.value.map((key) => resolved(key, select, work, false));
-    const order = select.orderBy?.value.map((key) => ({ ...key, expression: resolved(key.expression, select, work, true) })) ?? [];
+    const keys = select.groupBy?.value.map((key) => resolved(key, select, work, this.scope));
+    const order = select.orderBy?.value.map((key) => ({ ...key, expression: resolved(key.expression, select, work) })) ?? [];
     const items = select.select.value.flatMap((item) => (item.kind === 'expression' ? [item.expression] : []));
     const after = [...items, ...(select.having === undefined ? [] : [select.having.value]), ...order.map(({ expression }) => expression)];
     const isGrouped = keys !== undefined || select.having !== undefined || findAll(after, 'aggregate').length > 0;

@@ -56,6 +56,11 @@ export class Scope {
     throw new ParseFailure(faults.ambiguous(this.at(column), first, known.map(({ alias }) => [alias, ...all].join('.')))); // prettier-ignore
   }
 
+  /** Whether a table is known to have a column. */
+  hasColumn(name: string): boolean {
+    return this.tables.some((table) => has(table, name) === true);
+  }
+
   private unknown(column: Column, only: Table | undefined): { readonly table: Table; readonly steps: readonly Step[] } {
     const { first, steps } = column;
     if (only !== undefined && (steps.length === 0 || has(only, first) !== false)) return { table: only, steps: [first, ...steps] };

@@ -8,7 +8,7 @@ import type { Meaning, Standpoint, Subquery } from './meaning.ts';
 import { Scope } from './scope.ts';
 import { meaningAt } from './values.ts';
 import { conjuncts, findAll, textOf } from './walk.ts';
-import type { Made, Members, Question, RowNames, Work } from './work.ts';
+import type { Made, Member, Members, Question, RowNames, Work } from './work.ts';
 
 /** What a subquery of WHERE or HAVING needs of the question around it. */
 export interface Around {
@@ -103,7 +103,8 @@ function gathered(query: SqlQuery, rest: readonly SqlExpression[], pairs: readon
     const condition = written(and(id, ...equal, ...rest.map(inner.isTrue)), id);
     push((source as { name: string }).name, source.id, condition);
   } else {
-    const question = around.translate(asSource(query, rest, pairs), around.members);
+    const source = pairs.length === 0 && rest.length === 0 ? oneRowOf(query, around.members) : undefined;
+    const question = source === undefined ? around.translate(asSource(query, rest, pairs), around.members) : around.translate(source.query, source.members); // prettier-ignore
     const equal = pairs.map(([own, outer], i) => compare('==', path([question.columns![i]!], own.id, { kind: 'partner', name }), outer, own.id)); // prettier-ignore
     push(around.define(name, question, id), id, written(and(id, ...equal), id));
   }
@@ -133,6 +134,16 @@ function asSource(query: SqlQuery, rest: readonly SqlExpression[], pairs: readon
   // An aggregate of all gives its one row whatever is selected of it.
   const select = pairs.length === 0 && !looksAtAll(body) ? ([one] as const) : items.length === 0 ? body.select.value : ([items[0]!, ...items.slice(1)] as const); // prettier-ignore
   return { ...query, body: { ...body, select: { value: [select[0], ...select.slice(1)], id }, where, limit } };
+}
+
+/** The member of WITH that a subquery asks for any row at all, where that member gives one row at most by itself. */
+function oneRowOf({ body, members }: SqlQuery, known: Members): Member | undefined {
+  const [from, ...more] = body.from;
+  if (members.length > 0 || more.length > 0 || body.where !== undefined || looksAtAll(body)) return undefined;
+  if (from?.kind !== 'table' || from.source.kind !== 'name') return undefined;
+  const member = known.get(from.source.name);
+  const limit = member?.query.body.limit?.value;
+  return limit?.kind === 'literal' && limit.value === 1 ? member : undefined;
 }
 
 /** NOT IN holds for no row where the subquery gives a NULL: it is taken where it cannot. */
