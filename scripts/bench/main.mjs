@@ -11,6 +11,7 @@ import { startServer } from '../steps.mjs';
 import { alone, compare } from './compare.mjs';
 import { benchIndexes } from './indexes.mjs';
 import { benchMembers, benchPipelines } from './pipelines.mjs';
+import { benchSql } from './sql.mjs';
 
 const count = Number(process.argv[2] ?? 500_000);
 const folder = mkdtempSync(join(tmpdir(), 'zesty-sieve-bench-'));
@@ -104,6 +105,7 @@ await compare({
 
 await benchPipelines({ engine, ask, documents, database });
 await benchMembers({ engine, ask, documents });
+await benchSql({ engine, ask });
 
 const store = collection.store;
 await compare({

@@ -14,6 +14,8 @@ beforeAll(async () => {
   await server.call('POST', '/collections/huts/documents', Array.from({ length: 1_300 }, (_, i) => ({ id: i, name: `hut "${i}"`, region: i % 3 ? `r${i % 3}` : null }))); // prettier-ignore
 });
 afterAll(() => server.remove());
+let onTestEnd: (() => void) | undefined;
+afterEach(() => onTestEnd?.());
 
 /** Runs the prompt's own process to its end. */
 function ask(given: readonly string[], input?: string) {
@@ -60,6 +62,7 @@ test('at a terminal it prompts, completes a name with Tab, takes several lines, 
   writeFileSync(join(home, '.zesty-sieve-history'), '');
   const child = spawn('script', ['-qec', `${process.execPath} ${main} --at ${server.address}`, '/dev/null'], { env: { ...process.env, HOME: home, TERM: 'xterm' } });
   let shown = '';
+  onTestEnd = () => child.kill('SIGKILL');
   child.stdout.on('data', (piece: Buffer) => (shown += piece.toString()));
   const until = async (text: string) => {
     for (let i = 0; i < 400 && !shown.includes(text); i++) await new Promise((resolve) => setTimeout(resolve, 25));
@@ -76,6 +79,15 @@ test('at a terminal it prompts, completes a name with Tab, takes several lines, 
   await until('1300');
   child.stdin.write('plan;\n');
   await until('project:');
+  // Ctrl+C ends a run that would go on for long, and takes back what is being written.
+  child.stdin.write('select count(*) as many from huts as a cross join huts as b cross join huts as c;\n');
+  await new Promise((resolve) => setTimeout(resolve, 500));
+  child.stdin.write('\u0003');
+  await until('The run was ended.');
+  child.stdin.write('select oops\u0003');
+  await until('select oops');
+  child.stdin.write('select max(id) as most from huts;\n');
+  await until('1299');
   child.stdin.write('quit;\n');
   expect(await new Promise((resolve) => child.once('exit', resolve))).toBe(0);
 }); // prettier-ignore
