@@ -23,6 +23,9 @@ export type StepName =
   | 'hash aggregate'
   | 'window rank'
   | 'sample'
+  | 'best'
+  | 'fusion'
+  | 'word count'
   | 'sort'
   | 'partial sort'
   | 'top-N sort'
@@ -113,6 +116,19 @@ export const describers: { readonly [K in StepKind]: Describe<Extract<PhysicalSt
   rank: ({ target, partition, keys, atMost }, { say }) => ({
     step: 'window rank',
     detail: `${say.name(target)} by ${keys.map(say.orderKey).join(', ')}${partition.length === 0 ? '' : ` in each ${partition.map(say.expression).join(', ')}`}${atMost === undefined ? '' : `, holding ranks up to ${atMost}`}`,
+  }),
+  best: ({ count, rankings, depth }, { say }) => {
+    const scores = rankings.map(({ expression, weight }) => `${say.expression(expression)}${weight === 1 ? '' : `, weight ${weight}`}`);
+    if (rankings.length === 1) return { step: 'best', detail: `keeping the ${whole.format(count)} that score highest by ${scores[0]}` };
+    const places = `the first ${whole.format(depth)} places of each`;
+    return {
+      step: 'fusion',
+      detail: `keeping the best ${whole.format(count)} by ${places} of ${rankings.length} rankings: ${scores.join(' · ')}`,
+    };
+  },
+  countWords: ({ collection, calls }, { say }) => ({
+    step: 'word count',
+    detail: `how often the words stand in ${collection}, for ${[...new Set(calls.map((call) => say.expression(call)))].join(' and ')}`,
   }),
   sample: ({ count, seed }) => ({
     step: 'sample',

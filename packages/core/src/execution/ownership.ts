@@ -32,6 +32,8 @@ const ownerships: { readonly [K in StepKind]: (step: Extract<PhysicalStep, { kin
   offset: ofInput,
   limit: ofInput,
   sample: ofInput,
+  countWords: ofInput,
+  best: ({ target, input }) => (target === undefined ? ofInput({ input }) : withField(target, input)),
   project: ({ items, input }) => itemsOf(items, ownershipOf(input), new Map()),
   omit: ({ paths, input }) => {
     const fields = new Map(ownershipOf(input).fields);
@@ -66,12 +68,15 @@ const ownerships: { readonly [K in StepKind]: (step: Extract<PhysicalStep, { kin
     }
     return keys === undefined ? { rows: true, fields } : itemsOf(keys, before, fields);
   },
-  rank: ({ target, input }) => {
-    const fields = new Map(ownershipOf(input).fields);
-    if (target.length > 1) put(fields, target[0]!, 'shell');
-    return { rows: true, fields };
-  },
+  rank: ({ target, input }) => withField(target, input),
 };
+
+/** Rows made anew, with a number under a name. */
+function withField(target: readonly string[], input: PhysicalStep): Ownership {
+  const fields = new Map(ownershipOf(input).fields);
+  if (target.length > 1) put(fields, target[0]!, 'shell');
+  return { rows: true, fields };
+}
 
 function ownershipOf(step: PhysicalStep): Ownership {
   return (ownerships[step.kind] as (step: PhysicalStep) => Ownership)(step);

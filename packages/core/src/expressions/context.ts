@@ -1,5 +1,6 @@
 import type { Told } from '../language/wording.ts';
 import type { Json, Value } from '../values/json.ts';
+import type { TextStatistics } from '../words/relevance.ts';
 import { kindOf, type Kind } from '../values/kind.ts';
 import type { Identified } from '../language/places.ts';
 
@@ -49,8 +50,10 @@ export interface Context {
   readonly misfits: Misfits;
   /** Tests of membership in parameters, by their names: each is made once a run. */
   readonly members: Map<string, (value: Value) => boolean>;
+  /** What relevance has to know of the collection, by what is asked of it; without it there is no relevance. */
+  readonly statistics: Map<string, TextStatistics>;
 }
 
 export function makeContext(parameters: Readonly<Record<string, Json>>, now = new Date().toISOString()): Context {
-  return { parameters, now, misfits: new Misfits(), members: new Map() };
+  return { parameters, now, misfits: new Misfits(), members: new Map(), statistics: new Map() };
 }

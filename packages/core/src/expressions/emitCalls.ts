@@ -7,6 +7,7 @@ import type { Atom, Emitter, Variables } from './emitter.ts';
 import { noteOf, siteOf } from './sites.ts';
 import { emitEach, emitExistence, emitPathValue, loopOver } from './emitPaths.ts';
 import { matcherOf } from './meanings/patterns.ts';
+import { wordCalls } from './emitWords.ts';
 import { meanings, specialNames, type SpecialName } from './meanings/table.ts';
 
 /** Emits a call: a condition's atom is true or false, a value's may be *nothing*. */
@@ -57,9 +58,10 @@ function typeTest(type: ArgumentType, atom: Atom): string | undefined {
   }
 }
 
-type EmitSpecial = (emitter: Emitter, call: Call, variables: Variables) => Atom;
+export type EmitSpecial = (emitter: Emitter, call: Call, variables: Variables) => Atom;
 
 const specials: Record<SpecialName, EmitSpecial> = {
+  ...wordCalls,
   count: (emitter, call, variables) => {
     const count = emitter.variable('0');
     emitEach(emitter, pathArgument(call), variables, () => emitter.line(`${count}++;`));

@@ -4,7 +4,7 @@ import { compareValues } from '../values/order.ts';
 import type { Json, JsonObject, Value } from '../values/json.ts';
 import { compileValue } from './compile.ts';
 import { makeContext } from './context.ts';
-import { fold } from './meanings/text.ts';
+import { fold } from '../words/fold.ts';
 
 const context = makeContext({}, '2026-02-03T04:05:06.789Z');
 const read = new Map<string, (row: Json) => Value>();

@@ -2,6 +2,8 @@ import { asFilter } from './asFilter.ts';
 import { elementsOf, follow, treeOf, type Roots } from './followPath.ts';
 import type { Words } from './words.ts';
 import { findings } from './diagnostics/findings.ts';
+import { isConstant } from './constant.ts';
+import { checkLanguage, textPaths } from './checkWords.ts';
 import { nearest } from './diagnostics/nearest.ts';
 import type { Finding } from './diagnostics/diagnostic.ts';
 import { functionSignatures, isConditionCall, signatureOf } from './functions/signatures.ts';
@@ -179,6 +181,16 @@ function checkArgument(
     case 'nodes':
       if (argument.kind === 'path') checkPath(argument, scope);
       else scope.report(findings.nodesWanted(scope.at(argument), call.name));
+      return;
+    case 'paths':
+      for (const path of textPaths(call, argument, scope)) checkPath(path, scope);
+      return;
+    case 'constant':
+      checkValue(argument, scope);
+      if (!isConstant(argument)) scope.report(findings.constantWanted(scope.at(argument), parameter.name, call.name));
+      return;
+    case 'language':
+      checkLanguage(argument, scope);
       return;
     case 'condition':
       checkCondition(argument, scope);

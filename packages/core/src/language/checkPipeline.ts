@@ -8,6 +8,7 @@ import { printExpression } from './surfaces/notation/print.ts';
 import type { Pipeline, PlacedStage } from './pipeline.ts';
 import { checkChange } from './changes/checkChange.ts';
 import { aggregates } from './functions/aggregates.ts';
+import { lostPath } from './relevancePlace.ts';
 import { definitionOf, stageWords } from './stages/registry.ts';
 import { isChangeStep, type FromStage, type Stage } from './stages/stage.ts';
 import type { StageScope } from './stages/definition.ts';
@@ -75,12 +76,25 @@ export function checkPipeline(pipeline: Pipeline, given: Environment = {}): Chec
         found.push(findings.stepInPipeline(placed, stageWords(placed.stage.kind)));
     }
   }
+  refuseLostRelevance(pipeline, environment, found);
   warnOfOrder(pipeline, found);
   if (source !== undefined && (environment.documentsOf?.(source) ?? 0) >= manyDocuments) warnOfUnserved(pipeline, found);
   const diagnostics = found
     .map((finding): Diagnostic => ({ ...finding, line: lineAt(pipeline.text, finding.from) }))
     .sort((a, b) => a.from - b.from || a.to - b.to);
   return { pipeline, diagnostics, stages, source };
+}
+
+/** Words are weighed by the collection of `from`: a path that leads elsewhere by then has no such weight. */
+function refuseLostRelevance(pipeline: Pipeline, { words = notationWords }: Environment, found: Finding[]): void {
+  const on = pipeline.stages.filter(({ off, stage }) => !off && stage !== undefined);
+  const stages = on.map(({ stage }) => stage!);
+  on.forEach((_, at) => {
+    const lost = lostPath(stages, at);
+    if (lost === undefined) return;
+    const why = lost.madeBy === undefined ? 'is a partner’s' : `is no field of it after line ${on[lost.madeBy]!.line}`;
+    found.push(findings.relevanceLost(pipeline.places.of(lost.path), words.expression(lost.path), why));
+  });
 }
 
 /** What is known together with the sources that a pipeline brings itself; they are checked on the way. */

@@ -85,7 +85,7 @@ function leadingWheres(rest: readonly PlannedStage[]): PlannedStage<WhereStage>[
 /** How many rows a stage counts off. */
 function rowCounts(constant: Constant): AskedSource['countOf'] {
   return ({ stage, id }) => {
-    if (stage.kind !== 'offset' && stage.kind !== 'limit' && stage.kind !== 'sample') return 0;
+    if (stage.kind !== 'offset' && stage.kind !== 'limit' && stage.kind !== 'sample' && stage.kind !== 'best') return 0;
     const value = constant(stage.count);
     if (!isRowCount(value)) throw notACount(stage.kind, value, id, stage.count);
     return value;

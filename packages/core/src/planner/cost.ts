@@ -23,6 +23,8 @@ export const costs = {
   partialRow: 1.5,
   /** One row that is held against the least of the N best. */
   topNRow: 4,
+  /** One row whose words are counted, or whose score is worked out. */
+  scoredRow: 60,
   /** One row that is tested by a step of its own. */
   filteredRow: 1.5,
   /** One row that is made anew: of chosen fields, with computed ones, of an element. */

@@ -1,5 +1,5 @@
 import type { NodeId } from '../language/places.ts';
-import type { Expression, PathExpression } from '../language/tree.ts';
+import type { Call, Expression, PathExpression } from '../language/tree.ts';
 import type { Assignment, JoinKind, Measure, OrderKey, RankKind, SelectItem } from '../language/stages/stage.ts';
 import type { Common, FullScan, IndexScan, IndexSetScan, PositionsScan, IndexAggregate } from './scans.ts';
 
@@ -154,6 +154,31 @@ export interface Rank extends Common {
   readonly input: PhysicalStep;
 }
 
+/** One ranking of rows, and how much its places count where several are fused. */
+export interface Ranking {
+  readonly expression: Expression;
+  readonly weight: number;
+}
+/** Holds the rows that score highest, best first. */
+export interface Best extends Common {
+  readonly kind: 'best';
+  readonly count: number;
+  readonly rankings: readonly [Ranking, ...Ranking[]];
+  readonly target: readonly string[] | undefined;
+  /** How many places of each ranking count, where there are several. */
+  readonly depth: number;
+  readonly input: PhysicalStep;
+}
+/** Counts how often words stand in a whole collection, before a row is scored by them. */
+export interface CountWords extends Common {
+  readonly kind: 'countWords';
+  readonly collection: string;
+  readonly calls: readonly Call[];
+  /** Documents of the collection, each of which is read. */
+  readonly documents: number;
+  readonly input: PhysicalStep;
+}
+
 /** A step of a physical plan; each has an operator of its own. */
 export type PhysicalStep =
   | FullScan
@@ -175,7 +200,9 @@ export type PhysicalStep =
   | HashJoin
   | IndexJoin
   | Group
-  | Rank;
+  | Rank
+  | Best
+  | CountWords;
 export type StepKind = PhysicalStep['kind'];
 
 /** The rows of a stage come out of this step: what it read, took in, or gave out. */

@@ -5,6 +5,7 @@ import { orderEarly } from './alternatives/orderEarly.ts';
 import type { Expression } from '../language/tree.ts';
 import { Insistence } from './insisting.ts';
 import { elementsPerRow } from './layers/groups.ts';
+import { refuseLostRelevance } from './layers/countWords.ts';
 import type { SourceLookup } from './layers/layer.ts';
 import type { PlannedStage, Rewrite } from './logical.ts';
 import { PlanToldWhenRead, type Planned } from './planned.ts';
@@ -25,7 +26,9 @@ const orderEarlyGain = 3;
  * @throws WayRefused where a kind of way is insisted on that there is none of
  */
 export function plan(written: readonly PlannedStage[], lookup: SourceLookup, options: PlanOptions): Planned {
-  const { stages, done } = rewrite(narrowed(viewsExpanded(written, lookup), options.only), options.withoutRules);
+  const expanded = viewsExpanded(written, lookup);
+  refuseLostRelevance(expanded);
+  const { stages, done } = rewrite(narrowed(expanded, options.only), options.withoutRules);
   const insisted = new Insistence(options.useIndex, options.ways);
   const wantsEarly = insisted.wants('early order');
   const planView: Planning['planView'] = (view) =>

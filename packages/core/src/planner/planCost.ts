@@ -28,6 +28,8 @@ const ownCost: { readonly [K in StepKind]: CostOf<Extract<PhysicalStep, { kind: 
   sort: (step) => sortCost(rowsInto(step), undefined),
   topNSort: (step) => sortCost(rowsInto(step), step.count),
   partialSort: (step) => rowsInto(step) * costs.partialRow,
+  best: (step) => rowsInto(step) * (costs.topNRow + costs.scoredRow) * step.rankings.length,
+  countWords: ({ documents, calls }) => documents * costs.scoredRow * calls.length,
   sample: (step) => rowsInto(step) * costs.sampledRow,
   offset: () => 0,
   limit: () => 0,

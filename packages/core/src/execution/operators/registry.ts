@@ -1,5 +1,7 @@
 import type { PhysicalStep, StepKind } from '../../planner/physical.ts';
 import type { Operator } from '../runtime.ts';
+import { best } from './best.ts';
+import { countWords } from './countWords.ts';
 import { fullScan } from './fullScan.ts';
 import { rowsOfSegment } from '../segments/rowsEnd.ts';
 import { isEnd, type EndStep, type Segment, type Segments } from '../segments/segment.ts';
@@ -33,6 +35,8 @@ const operators: Registry = {
   offset,
   limit,
   sample,
+  best,
+  countWords,
   indexJoin,
   rank,
 };

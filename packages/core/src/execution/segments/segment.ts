@@ -31,7 +31,7 @@ export function isEnd(step: PhysicalStep): step is EndStep {
 }
 
 /** Steps that take in all their rows before they give one: nothing above makes what is below them end early. */
-const takesAll: ReadonlySet<StepKind> = new Set(['sort', 'topNSort', 'group', 'rank', 'sample']);
+const takesAll: ReadonlySet<StepKind> = new Set(['sort', 'topNSort', 'group', 'rank', 'best', 'sample']);
 
 /** The segments of a plan, by the step at whose end each stands. */
 export type Segments = ReadonlyMap<PhysicalStep, Segment>;

@@ -6,9 +6,29 @@ import type { Context, Meaning } from './meaning.ts';
 import { finite, round } from './numbers.ts';
 import { distance } from './place.ts';
 import * as texts from './text.ts';
+import { cosineSimilarity, dotProduct, euclideanDistance } from '../../words/vectors.ts';
+import { vectorOf } from '../../words/vectorOf.ts';
+import { fold } from '../../words/fold.ts';
 
 /** Functions whose arguments are not all plain values; the compiler has a form of its own for each. */
-export const specialNames = ['count', 'value', 'match', 'search', 'each', 'any', 'every', 'if', 'coalesce', 'or_null', 'exists'] as const;
+export const specialNames = [
+  'mentions_any',
+  'mentions_all',
+  'mentions_phrase',
+  'relevance',
+  'excerpt',
+  'count',
+  'value',
+  'match',
+  'search',
+  'each',
+  'any',
+  'every',
+  'if',
+  'coalesce',
+  'or_null',
+  'exists',
+] as const;
 export type SpecialName = (typeof specialNames)[number];
 
 /** What every other function means. A name without a meaning does not compile. */
@@ -16,7 +36,7 @@ export const meanings: Record<Exclude<FunctionName, SpecialName>, Meaning> = {
   length: texts.length,
   lower: (text: string) => text.toLowerCase(),
   upper: (text: string) => text.toUpperCase(),
-  fold: texts.fold,
+  fold,
   trim: texts.trim,
   concat: texts.concat,
   split: texts.split,
@@ -62,4 +82,9 @@ export const meanings: Record<Exclude<FunctionName, SpecialName>, Meaning> = {
   boolean: choice.toBoolean,
 
   distance,
+
+  cosine_similarity: cosineSimilarity,
+  dot_product: dotProduct,
+  euclidean_distance: euclideanDistance,
+  vector_of: vectorOf,
 };

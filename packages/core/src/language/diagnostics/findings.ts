@@ -102,6 +102,24 @@ export const findings = {
       `There is no collection ${name}.${meant(near)}`,
       near === undefined ? undefined : replaceBy(span, near),
     ),
+  pathsWanted: (span: Span, name: string) =>
+    error('paths-wanted', span, `${name} takes a path to a text, or a list of such paths: [@.headline, @.text].`),
+  constantWanted: (span: Span, what: string, name: string) =>
+    error('constant-wanted', span, `The ${what} of ${name} are the same for all rows: a literal or a parameter, and no field.`),
+  languageWanted: (span: Span, languages: readonly string[], near: string | undefined) =>
+    error(
+      'language-wanted',
+      span,
+      `A language is one of ${languages.map((one) => `"${one}"`).join(', ')}.`,
+      near === undefined ? undefined : replaceBy(span, `"${near}"`),
+    ),
+  relevanceLost: (span: Span, written: string, why: string) =>
+    error(
+      'relevance-lost',
+      span,
+      `relevance weighs words by how rare they are in the collection of from, and ${written} ${why}. Move this line up, or ask the partner first.`,
+    ),
+  badNumber: (span: Span, word: string, wanted: string) => error('bad-number', span, `${word} takes ${wanted}.`),
   notAWholeNumber: (span: Span, word: string) => error('not-a-whole-number', span, `${word} takes a whole number of rows, 0 or more.`),
   notConstant: (span: Span, word: string) =>
     error('not-constant', span, `${word} takes the same number for all rows: numbers, parameters and arithmetic only.`),

@@ -1,8 +1,9 @@
 /**
- * What may stand as an argument: a value; a path's nodes; a condition; an I-Regexp pattern; or an expression or
- * condition that is evaluated once for each element, with `@` the element.
+ * What may stand as an argument: a value; a path's nodes; a path or a list of paths, each to a text or to texts; a value that is the
+ * same for all rows; the name of a language; a condition; an I-Regexp pattern; or an expression or condition that is evaluated once for
+ * each element, with `@` the element.
  */
-export type ArgumentKind = 'value' | 'nodes' | 'condition' | 'pattern' | 'each' | 'test';
+export type ArgumentKind = 'value' | 'nodes' | 'paths' | 'constant' | 'language' | 'condition' | 'pattern' | 'each' | 'test';
 
 /** Which values an argument can use. `unit` is a unit of time, `place` a GeoJSON Point or `[lon, lat]`. */
 export type ArgumentType = 'any' | 'number' | 'text' | 'array' | 'date' | 'unit' | 'place';
@@ -17,7 +18,7 @@ export interface ParameterSignature {
 }
 
 export interface FunctionSignature {
-  readonly group: 'standard' | 'text' | 'arrays' | 'numbers' | 'dates' | 'choice and type' | 'place';
+  readonly group: 'standard' | 'text' | 'arrays' | 'numbers' | 'dates' | 'choice and type' | 'place' | 'words and vectors';
   readonly parameters: readonly ParameterSignature[];
   /** A condition gives true or false and stands where conditions stand. */
   readonly result: 'value' | 'condition';
@@ -33,7 +34,7 @@ type Group = FunctionSignature['group'];
 function parameter(text: string): ParameterSignature {
   const [name = '', type = 'any'] = text.split(':');
   const plain = name.replace(/[?…]$/, '');
-  const kinds: readonly string[] = ['nodes', 'condition', 'pattern', 'each', 'test'];
+  const kinds: readonly string[] = ['nodes', 'paths', 'constant', 'language', 'condition', 'pattern', 'each', 'test'];
   const kind = kinds.includes(type) ? (type as ArgumentKind) : 'value';
   return {
     name: plain,

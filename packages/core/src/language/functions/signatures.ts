@@ -7,6 +7,7 @@ const numbers = inGroup('numbers');
 const dates = inGroup('dates');
 const choice = inGroup('choice and type');
 const place = inGroup('place');
+const words = inGroup('words and vectors');
 
 /** Every row function: the one table that the parser, the checks, completion, the help and the engine read. */
 export const functionSignatures = {
@@ -177,6 +178,56 @@ export const functionSignatures = {
     'number',
     'Metres between two places on a sphere of WGS 84’s mean radius.',
     'distance(@.position, [7.66, 45.98])',
+  ),
+
+  mentions_any: words(
+    'paths:paths words:constant language?:language',
+    'condition',
+    'Whether texts have some of the words: `bridg*` is a beginning, `brige~` may differ by a letter.',
+    'mentions_any(@.text, "bridge ford", "english")',
+  ),
+  mentions_all: words(
+    'paths:paths words:constant language?:language',
+    'condition',
+    'Whether texts have each of the words, wherever they stand.',
+    'mentions_all([@.headline, @.text], "broken bridge", "english")',
+  ),
+  mentions_phrase: words(
+    'paths:paths words:constant language?:language',
+    'condition',
+    'Whether a text has the words one after another; a stop word stands for any one word.',
+    'mentions_phrase(@.text, "the bridge is out", "english")',
+  ),
+  relevance: words(
+    'paths:paths words:constant language?:language weights?:constant',
+    'number',
+    'How well texts answer the words (BM25); nothing where they have none of them. Weights are one for each path.',
+    'relevance([@.headline, @.text], "bridge", "english", [2, 1])',
+  ),
+  excerpt: words(
+    'paths:paths words:constant language?:language',
+    'text',
+    'The passage of about 30 words that has most of the words, those between ⟦ ⟧.',
+    'excerpt(@.text, "bridge", "english")',
+  ),
+  cosine_similarity: words(
+    'a b',
+    'number',
+    'The cosine of the angle between two vectors of the same length.',
+    'cosine_similarity(@.textVector, vector_of("ibex"))',
+  ),
+  dot_product: words('a b', 'number', 'The dot product of two vectors of the same length.', 'dot_product(@.textVector, vector_of("ibex"))'),
+  euclidean_distance: words(
+    'a b',
+    'number',
+    'The distance between two vectors of the same length.',
+    'euclidean_distance(@.textVector, vector_of("ibex"))',
+  ),
+  vector_of: words(
+    'text:text',
+    'array',
+    '64 numbers for the meaning of an English text, of length 1: a stand-in for vectors of your own.',
+    'vector_of("a bridge is gone")',
   ),
 } satisfies Record<string, FunctionSignature>;
 

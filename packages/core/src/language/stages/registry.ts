@@ -1,6 +1,7 @@
 import type { Purpose } from './purpose.ts';
 import { append, deletion, remove, replace, set, take } from '../changes/steps.ts';
 import { from } from './from.ts';
+import { best } from './best.ts';
 import { compute } from './compute.ts';
 import { group, groupAll } from './group.ts';
 import { gatherJoin, join, leftJoin } from './join.ts';
@@ -34,6 +35,7 @@ export const stageRegistry: Registry = {
   rank,
   denseRank,
   rowNumber,
+  best,
   order,
   offset,
   limit,

@@ -2,7 +2,7 @@ import { findings } from '../diagnostics/findings.ts';
 import { checkValue } from '../checkExpression.ts';
 import { parseExpression } from '../surfaces/notation/expressions.ts';
 import { printExpression } from '../surfaces/notation/print.ts';
-import { walk, type Expression } from '../tree.ts';
+import { isConstant } from '../constant.ts';
 import type { LimitStage, OffsetStage } from './stage.ts';
 import type { StageDefinition } from './definition.ts';
 import { none, nothing } from './traits.ts';
@@ -42,15 +42,6 @@ function rowCount<S extends OffsetStage | LimitStage>(kind: S['kind'], doc: stri
 
 export function isRowCount(value: unknown): value is number {
   return Number.isSafeInteger(value) && (value as number) >= 0;
-}
-
-/** Whether an expression gives the same value for all rows: it looks at none. */
-export function isConstant(expression: Expression): boolean {
-  let constant = true;
-  walk(expression, (node) => {
-    if (node.kind === 'path') constant = false;
-  });
-  return constant;
 }
 
 export const offset = rowCount<OffsetStage>('offset', 'Skips the first N rows.', 'offset 40');

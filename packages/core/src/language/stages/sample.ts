@@ -1,7 +1,8 @@
 import { findings } from '../diagnostics/findings.ts';
 import { parseExpression } from '../surfaces/notation/expressions.ts';
 import { printExpression } from '../surfaces/notation/print.ts';
-import { isConstant, isRowCount } from './rowCount.ts';
+import { isConstant } from '../constant.ts';
+import { isRowCount } from './rowCount.ts';
 import type { SampleStage } from './stage.ts';
 import type { StageDefinition } from './definition.ts';
 import { none, nothing } from './traits.ts';

@@ -94,6 +94,22 @@ export interface GroupAllStage {
   readonly kind: 'groupAll';
   readonly measures: readonly Measure[];
 }
+/** One ranking: what rows score, and how much its places count beside those of others. */
+export interface Score extends Identified {
+  readonly expression: Expression;
+  readonly weight: Expression | undefined;
+}
+export interface BestStage {
+  readonly kind: 'best';
+  readonly count: Expression;
+  readonly scores: readonly Score[];
+  /** Where the score is put. */
+  readonly target: GivenName | undefined;
+  /** How many places of each ranking count, where several are fused. */
+  readonly depth: Expression | undefined;
+  /** How many candidates are looked at; undefined where the best are exact. */
+  readonly effort: Expression | undefined;
+}
 export type RankKind = 'rank' | 'denseRank' | 'rowNumber';
 export interface RankStage<K extends RankKind = RankKind> {
   readonly kind: K;
@@ -140,6 +156,7 @@ export type PipelineStage =
   | SelectStage
   | OmitStage
   | ComputeStage
+  | BestStage
   | OrderStage
   | OffsetStage
   | LimitStage

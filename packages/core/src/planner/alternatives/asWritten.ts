@@ -4,6 +4,7 @@ import { tell, tellAnswered } from '../explain/tell.ts';
 import type { Weighed } from '../explain/reasons.ts';
 import type { Insistence } from '../insisting.ts';
 import type { LayContext, SourceLookup } from '../layers/layer.ts';
+import { withWordsCounted } from '../layers/countWords.ts';
 import { layOut } from '../layOut.ts';
 import type { PlannedStage, Rewrite } from '../logical.ts';
 import { weigh, type WeighedPaths } from '../paths/weigh.ts';
@@ -45,7 +46,8 @@ export function planAsWritten(stages: readonly PlannedStage[], done: readonly Re
       detail: `all that is asked stands in ${ownIndex.statistics?.definition.name ?? ''}, so no document is read`,
       stages: [asked.from.id],
     });
-  const physical = answered === undefined ? layOut(asked, weighed.chosen, context) : planAnswered(asked, answered, context);
+  const laid = answered === undefined ? layOut(asked, weighed.chosen, context) : planAnswered(asked, answered, context);
+  const physical = withWordsCounted(laid, stages, asked.source);
   const planned = new PlanToldWhenRead(physical, rewrites, {
     suggestions: () => (options.whatIf?.length || answered ? [] : adviceFor(asked, weighed)),
     weighed: () => [...pathsTold(asked, weighed, answered), ...joins],

@@ -6,6 +6,7 @@ import { conjunctsOf } from '../conjuncts.ts';
 import { compileValue } from '../../expressions/compile.ts';
 import { makeContext } from '../../expressions/context.ts';
 import { layGroup, unnestedRows } from './groups.ts';
+import { layBest } from './best.ts';
 import { layJoin } from './joins.ts';
 import type { LayContext } from './layer.ts';
 
@@ -56,6 +57,7 @@ const layers: { readonly [K in Laid]: Layer<Extract<PlannableStage, { kind: K }>
   rank: layRank,
   denseRank: layRank,
   rowNumber: layRank,
+  best: layBest,
   sample: (planned, input, { countOf, constant }) => {
     const count = countOf(planned);
     const seed = planned.stage.seed && constant(planned.stage.seed);

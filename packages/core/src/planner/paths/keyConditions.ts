@@ -2,7 +2,7 @@ import { beginningWith, comparedTo, present, type Interval } from '../../indexes
 import { printExpression } from '../../language/surfaces/notation/print.ts';
 import { nowhere } from '../../language/places.ts';
 import { changingPart, fromCurrent } from '../../language/rowRoots.ts';
-import { isConstant } from '../../language/stages/rowCount.ts';
+import { isConstant } from '../../language/constant.ts';
 import { isSingle, type Call, type ComparisonOperator, type Expression, type PathExpression, type Segment } from '../../language/tree.ts';
 import { keyOf } from '../../values/keys.ts';
 import { readPattern } from '../../values/iRegexp.ts';

@@ -2,7 +2,7 @@ import type { PathRequest } from './pathRequest.ts';
 import type { PositionsIndex, PositionsPath } from '../positionsIndex.ts';
 import type { Asked, FoundPath } from '../../indexes/kind.ts';
 import { kindOf } from '../../indexes/kinds.ts';
-import { isConstant } from '../../language/stages/rowCount.ts';
+import { isConstant } from '../../language/constant.ts';
 import type { Conjunct } from '../conjuncts.ts';
 import { costs, sortCost } from '../cost.ts';
 import type { Constant } from './keyConditions.ts';

@@ -64,6 +64,8 @@ export class Chain extends Selects {
         if (block.limit !== undefined) this.close('first_rows');
         this.block.limit = this.dialect.count(stage.count, this.block.row);
         return;
+      case 'best':
+        throw new Unsaid('best: another engine scores in its own way');
       default:
         throw new Unsaid('a sample at random');
     }

@@ -20,7 +20,7 @@ export function wholeRowIn(stages: readonly PlacedStage[]): SelectItem | undefin
 /** The names that stages put at the top of a row. */
 export function targetsIn(stages: readonly PlacedStage[]): ReadonlySet<string> {
   const names = stages.flatMap(({ stage }) =>
-    stage !== undefined && 'target' in stage && 'names' in stage.target ? stage.target.names.slice(0, 1) : [],
+    stage !== undefined && 'target' in stage && stage.target !== undefined && 'names' in stage.target ? stage.target.names.slice(0, 1) : [],
   );
   return new Set(names);
 }

@@ -1,0 +1,106 @@
+import { compileValue, type Evaluate } from '../../expressions/compile.ts';
+import type { Best } from '../../planner/physical.ts';
+import type { Json } from '../../values/json.ts';
+import { stillWorking } from '../batch.ts';
+import { ownedBytes } from '../ownership.ts';
+import { placeAt } from '../placing.ts';
+import { pulled, type Operator } from '../runtime.ts';
+
+/** The constant of reciprocal rank fusion (Cormack, Clarke, Büttcher 2009). */
+const fusionConstant = 60;
+/** What a candidate is itself: an object with its place and score, and a reference to it. */
+const heldPerCandidate = 90;
+
+interface Candidate {
+  readonly row: Json;
+  readonly position: number;
+  /** Its place among the rows that came. */
+  readonly arrival: number;
+  readonly bytes: number;
+}
+interface Scored {
+  readonly candidate: Candidate;
+  readonly score: number;
+}
+
+/** Highest first; ties by insertion order. */
+const bestFirst = (a: Scored, b: Scored): number =>
+  b.score - a.score || a.candidate.position - b.candidate.position || a.candidate.arrival - b.candidate.arrival;
+
+/** The first of one ranking: gathered up to twice as many, then cut. */
+class RankedFirst {
+  held = 0;
+  private kept: Scored[] = [];
+  private readonly most: number;
+  private readonly score: Evaluate;
+  /** Below it nothing is kept any more. */
+  private least = -Infinity;
+
+  constructor(score: Evaluate, most: number) {
+    this.score = score;
+    this.most = most;
+  }
+
+  take(candidate: Candidate, score: ReturnType<Evaluate>): void {
+    if (typeof score !== 'number' || score < this.least || this.most === 0) return;
+    this.kept.push({ candidate, score });
+    this.held += heldPerCandidate + candidate.bytes;
+    if (this.kept.length >= Math.max(2 * this.most, this.most + 512)) this.cut();
+  }
+  get evaluate(): Evaluate {
+    return this.score;
+  }
+
+  private cut(): void {
+    this.kept.sort(bestFirst);
+    this.kept.length = Math.min(this.kept.length, this.most);
+    this.held = this.kept.reduce((sum, { candidate }) => sum + heldPerCandidate + candidate.bytes, 0);
+    if (this.most > 0 && this.kept.length === this.most) this.least = this.kept[this.most - 1]!.score;
+  }
+  get inOrder(): readonly Scored[] {
+    this.cut();
+    return this.kept;
+  }
+}
+
+/** Fuses rankings: each row has the sum of what its places give, taken in the order of the rankings. */
+function fused(lists: readonly (readonly Scored[])[], weights: readonly number[]): Scored[] {
+  const found = new Map<number, { candidate: Candidate; score: number }>();
+  lists.forEach((list, r) =>
+    list.forEach(({ candidate }, i) => {
+      const own = found.get(candidate.arrival);
+      const given = weights[r]! / (fusionConstant + i + 1);
+      if (own === undefined) found.set(candidate.arrival, { candidate, score: given });
+      else own.score += given;
+    }),
+  );
+  return [...found.values()].sort(bestFirst);
+}
+
+export const best: Operator<Best> = function* (step, runtime, meter) {
+  const { count, rankings, depth, target, input } = step;
+  const { meter: runMeter, watch, context } = runtime;
+  const isFused = rankings.length > 1;
+  const lists = rankings.map(({ expression }) => new RankedFirst(compileValue(expression), isFused ? depth : count));
+  const bytesOf = ownedBytes(input);
+  let arrival = 0;
+  for (const { rows, positions } of pulled(input, runtime, meter)) {
+    for (let i = 0; i < rows.length; i++) {
+      const row = rows[i]!;
+      const candidate = { row, position: positions[i]!, arrival: arrival++, bytes: bytesOf(row) };
+      for (const list of lists) list.take(candidate, list.evaluate(row, context));
+    }
+    runMeter.hold(meter, lists.reduce((sum, { held }) => sum + held, 0) - meter.held); // prettier-ignore
+    watch.look(step);
+    yield stillWorking;
+  }
+  const inOrder = lists.map((list) => list.inOrder);
+  const chosen = isFused ? fused(inOrder, rankings.map(({ weight }) => weight)) : inOrder[0]!; // prettier-ignore
+  const place = target === undefined ? undefined : placeAt(target);
+  const rows = chosen.slice(0, count).map(({ candidate, score }) => ({ row: place === undefined ? candidate.row : place(candidate.row, score), position: candidate.position })); // prettier-ignore
+  for (let from = 0; from < rows.length; from += runtime.batchRows) {
+    const part = rows.slice(from, from + runtime.batchRows);
+    yield { rows: part.map(({ row }) => row), positions: part.map(({ position }) => position) };
+  }
+  runMeter.hold(meter, -meter.held);
+};
