@@ -13,21 +13,41 @@ const orderedDefinition = z.strictObject({
   unique: z.boolean().default(false),
 });
 
+const languages = ['arabic', 'catalan', 'czech', 'danish', 'dutch', 'english', 'finnish', 'french', 'german', 'hungarian', 'italian', 'norwegian', 'portuguese', 'romanian', 'russian', 'spanish', 'swedish', 'turkish'] as const; // prettier-ignore
+export const textLanguage = z.enum(languages);
+/** The words of texts. */
+const textDefinition = z.strictObject({
+  ...asked,
+  kind: z.literal('text'),
+  keys: z.array(z.string().min(1)).min(1).max(16).describe('Paths to texts, or to arrays of texts.'),
+  language: textLanguage.optional().describe('Of its stems and stop words; without it words are as they stand, folded.'),
+});
+
 /** What a variant says of its own fields stays as it is; where no variant fits, this is said. */
 const noSuchKind = (issue: { readonly code?: string }): string | undefined =>
-  issue.code === 'invalid_union' ? 'There is no such kind of index. There is ordered, which is meant where none is said.' : undefined;
+  issue.code === 'invalid_union'
+    ? 'There is no such kind of index. There are ordered, which is meant where none is said, and text.'
+    : undefined;
 
 /** An index as it is asked for: told apart by its kind, one variant each. */
-export const indexDefinition = z.discriminatedUnion('kind', [orderedDefinition], { error: noSuchKind });
+export const indexDefinition = z.discriminatedUnion('kind', [orderedDefinition, textDefinition], { error: noSuchKind });
 export type IndexRequestBody = z.input<typeof indexDefinition>;
 /** The same with the collection that it is of. */
-export const indexOfCollection = z.discriminatedUnion('kind', [orderedDefinition.extend({ collection: z.string() })], {
-  error: noSuchKind,
-});
+export const indexOfCollection = z.discriminatedUnion(
+  'kind',
+  [orderedDefinition.extend({ collection: z.string() }), textDefinition.extend({ collection: z.string() })],
+  {
+    error: noSuchKind,
+  },
+);
 /** The same where the collection may be left to the pipeline that it is planned for. */
-export const indexOfSource = z.discriminatedUnion('kind', [orderedDefinition.extend({ collection: z.string().optional() })], {
-  error: noSuchKind,
-});
+export const indexOfSource = z.discriminatedUnion(
+  'kind',
+  [orderedDefinition.extend({ collection: z.string().optional() }), textDefinition.extend({ collection: z.string().optional() })],
+  {
+    error: noSuchKind,
+  },
+);
 
 /** What is told of an index of any kind. */
 const told = {
@@ -42,6 +62,7 @@ const told = {
 };
 export const index = z.discriminatedUnion('kind', [
   z.object({ ...told, kind: z.literal('ordered'), keys: z.array(z.string()), unique: z.boolean() }),
+  z.object({ ...told, kind: z.literal('text'), keys: z.array(z.string()), language: textLanguage.nullable() }),
 ]);
 export type IndexInfo = z.infer<typeof index>;
 export type IndexKindName = IndexInfo['kind'];

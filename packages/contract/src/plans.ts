@@ -1,3 +1,4 @@
+import { textLanguage } from './indexes.ts';
 import { z } from 'zod';
 
 export interface PlanStep {
@@ -69,7 +70,8 @@ export type WeighedWay = z.infer<typeof weighedWay>;
 export const suggestion = z.object({
   collection: z.string(),
   keys: z.array(z.string()),
-  kind: z.string().optional().describe('Where it is of another kind than the ordered one.'),
+  kind: z.enum(['text']).optional().describe('Where it is of another kind than the ordered one.'),
+  language: textLanguage.optional(),
   beside: z
     .array(z.array(z.string()))
     .optional()

@@ -14,7 +14,7 @@ export type { RowComparison } from './engine/compareRows.ts';
 export type { Trace, TracedCondition, TracedLine } from './engine/traceDocument.ts';
 export { IndexProblem, keyTexts, readDefinition, type IndexDefinition, type IndexRequest } from './indexes/definition.ts';
 export { isSound, UniqueViolation, type BuildProgress, type BuiltIndex, type IndexCheck, type IndexKind } from './indexes/kind.ts';
-export { indexKinds, kindOf, readIndex } from './indexes/kinds.ts';
+export { builtAtOnce, indexKinds, kindOf, readIndex } from './indexes/kinds.ts';
 export { buildAtOnce, OrderedIndex } from './indexes/ordered/orderedIndex.ts';
 export { defaultGuards, type Guards } from './execution/guards.ts';
 export type { Costs } from './execution/meter.ts';

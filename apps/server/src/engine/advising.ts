@@ -7,7 +7,7 @@ const mostCandidates = 10;
 /** An index has to spare this share of what its questions read. */
 const leastShare = 0.3;
 
-type Keyed = Required<Pick<IndexRequest, 'keys'>> & { readonly collection: string };
+type Keyed = Pick<IndexRequest, 'keys' | 'kind' | 'language'> & { readonly collection: string };
 
 /** What a question would read, with some indexes that are not built and without some that are; undefined where it no longer plans. */
 function readsOf(
@@ -72,6 +72,7 @@ export async function adviseOnHistory(engine: Engine, asked: readonly AskedBefor
     advised.push({
       collection: candidate.collection,
       keys: [...candidate.keys],
+      ...ofKind(candidate),
       ...(candidate.beside && { beside: candidate.beside.map((keys) => [...keys]) }),
       documentsSaved: Math.round(serves.reduce((sum, one) => sum + (one.documentsRead - one.instead) * one.runs, 0)),
       serves: serves.sort((a, b) => (b.documentsRead - b.instead) * b.runs - (a.documentsRead - a.instead) * a.runs).slice(0, 8),
@@ -84,14 +85,19 @@ export async function adviseOnHistory(engine: Engine, asked: readonly AskedBefor
 /** What has not been built since; undefined where all of it has. */
 function withoutBuilt(engine: Engine, advised: Advised): Advised | undefined {
   const { collection } = advised;
-  const built = new Set(engine.collections.get(collection)?.indexList.map(({ definition }) => keyTexts(definition).join()));
-  const [first, ...beside] = eachOf(advised).flatMap(({ keys }) => (built.has(keys.join()) ? [] : [keys]));
+  const built = new Set(engine.collections.get(collection)?.indexList.map(({ definition }) => `${definition.kind} ${definition.language ?? ''} ${keyTexts(definition).join()}`)); // prettier-ignore
+  const [first, ...beside] = eachOf(advised).filter(({ keys, kind = 'ordered', language = '' }) => !built.has(`${kind} ${language} ${keys.join()}`)); // prettier-ignore
   if (first === undefined) return undefined;
-  return { collection, keys: first, ...(beside.length > 0 && { beside }) };
+  return { collection, keys: first.keys, ...ofKind(advised), ...(beside.length > 0 && { beside: beside.map(({ keys }) => keys) }) };
 }
 
-function eachOf({ collection, keys, beside = [] }: Advised): Keyed[] {
-  return [keys, ...beside].map((one) => ({ collection, keys: one }));
+function ofKind({ kind, language }: Advised): Pick<Advised, 'kind' | 'language'> {
+  return { ...(kind !== undefined && { kind }), ...(language !== undefined && { language }) };
+}
+
+/** One of another kind than the ordered one is of use by itself. */
+function eachOf({ collection, keys, beside = [], ...own }: Advised): Keyed[] {
+  return [{ collection, keys, ...ofKind({ collection, keys, ...own }) }, ...beside.map((one) => ({ collection, keys: one }))];
 }
 
 function isThere(engine: Engine, collection: string): boolean {

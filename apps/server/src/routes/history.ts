@@ -70,12 +70,13 @@ export function historyRoutes(hub: Hub): Router {
         const { total } = await hub.storage.call((storage) =>
           storage.runs({ order: 'recent', collection: collection.name, offset: 0, size: 1 }),
         );
-        for (const { name: index, keys, bytes, createdAt, unique } of indexes) {
+        for (const one of indexes) {
+          const { name: index, keys, bytes, createdAt } = one;
           // A unique index keeps its promise without ever being read.
-          if (createdAt === null || unique || used.has(index) || total < runsToJudge) continue;
+          if (createdAt === null || (one.kind === 'ordered' && one.unique) || used.has(index) || total < runsToJudge) continue;
           advice.unused.push({ collection: collection.name, index, keys, bytes, runsSince: total });
         }
-        for (const { index, by } of coveredBy(indexes)) {
+        for (const { index, by } of coveredBy(indexes.filter((one) => one.kind === 'ordered'))) {
           const { keys = [], bytes = 0 } = indexes.find(({ name }) => name === index) ?? {};
           advice.covered.push({ collection: collection.name, index, keys, by, bytes });
         }

@@ -1,5 +1,5 @@
 import { Router } from 'express';
-import { indexDefinition } from '@zesty-sieve/contract';
+import { indexDefinition, type IndexInfo } from '@zesty-sieve/contract';
 import { handle, part, readBy } from '../http/handler.ts';
 import { onceOf, onceOfJson } from '../http/once.ts';
 import type { Hub } from '../hub.ts';
@@ -45,10 +45,13 @@ export function indexRoutes(hub: Hub): Router {
         const stored = { name: info.name, definition: text, createdAt: info.createdAt ?? '', buildMs: info.buildMs };
         try {
           return unwrap(
-            await hub.storage.call((storage) => storage.addIndex(collection.id, stored, { ...info, uses: 0, lastUsedAt: null }), {
-              once,
-              limitMs: hub.writeLimitMs,
-            }),
+            await hub.storage.call(
+              (storage) => storage.addIndex(collection.id, stored, { ...info, uses: 0, lastUsedAt: null } as IndexInfo),
+              {
+                once,
+                limitMs: hub.writeLimitMs,
+              },
+            ),
           );
         } catch (error) {
           // What is not stored is not used either.

@@ -1,7 +1,11 @@
+import type { IndexRequest } from '@zesty-sieve/core';
 /** An index that a run was advised to have, with those that it is of use with alone. */
 export interface Advised {
   readonly collection: string;
   readonly keys: readonly string[];
+  /** Where it is of another kind than the ordered one. */
+  readonly kind?: 'text';
+  readonly language?: NonNullable<IndexRequest['language']>;
   readonly beside?: readonly (readonly string[])[];
 }
 

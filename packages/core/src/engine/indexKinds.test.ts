@@ -86,7 +86,7 @@ const access: PositionsAccess<LengthIndex> = {
   candidates: ({ conditions, isConstant }) =>
     conditions.flatMap((condition) => {
       const asked = askedLength(condition);
-      return asked !== undefined && isConstant(asked.value) ? [[asked.text]] : [];
+      return asked !== undefined && isConstant(asked.value) ? [{ keys: [asked.text] }] : [];
     }),
 };
 const lengths: IndexKind<LengthIndex> = {
@@ -139,16 +139,16 @@ test('it is built, used where it serves, and told in the plan with why the other
   await build(engine);
   const found = await ask(engine, 'where length(@.t) == 14 && @.n == 2');
   expect(found.documents).toEqual(scanned.documents);
-  expect(leaf(found.plan)).toMatchObject({ step: 'index lookup', index: 't', detail: 'c by t, length of @.t == 14, keeping those with @.n == 2', lines: [1, 2] }); // prettier-ignore
+  expect(leaf(found.plan)).toMatchObject({ step: 'index lookup', index: 't_length', detail: 'c by t_length, length of @.t == 14, keeping those with @.n == 2', lines: [1, 2] }); // prettier-ignore
   expect(found.cost.documentsRead).toBeLessThan(30);
   expect(found.cost.indexEntriesRead).toBe(found.cost.documentsRead);
   expect(found.lines.map(({ rowsOut }) => rowsOut)).toEqual([found.cost.documentsRead, found.rowsReturned]);
   expect(found.weighed.map(({ way, chosen, index }) => [way, chosen, index])).toEqual(
-    expect.arrayContaining([['index lookup', true, 't'], ['full scan', false, undefined]]), // prettier-ignore
+    expect.arrayContaining([['index lookup', true, 't_length'], ['full scan', false, undefined]]), // prettier-ignore
   );
   const unserved = await ask(engine, 'where @.n == 2');
-  expect(unserved.weighed).toContainEqual(expect.objectContaining({ index: 't', reason: 'nothing is asked of the length of @.t' }));
-  expect(leaf((await ask(engine, 'where length(@.t) == 14', { ignoreIndexes: ['t'] })).plan).step).toBe('full scan');
+  expect(unserved.weighed).toContainEqual(expect.objectContaining({ index: 't_length', reason: 'nothing is asked of the length of @.t' }));
+  expect(leaf((await ask(engine, 'where length(@.t) == 14', { ignoreIndexes: ['t_length'] })).plan).step).toBe('full scan');
 });
 
 test('it is advised, planned against before it is built, and insisted on', async () => {
@@ -164,10 +164,10 @@ test('it is advised, planned against before it is built, and insisted on', async
   expect((await ask(engine, 'where match(@.t, "x{14}")')).suggestions).toEqual([]);
   const insisted = await ask(engine, 'where length(@.t) == :n\norder by @.id desc', {
     parameters: { n: 21 },
-    useIndex: 't',
+    useIndex: 't_length',
     ways: 'index',
   });
-  expect(leaf(insisted.plan).index).toBe('t');
+  expect(leaf(insisted.plan).index).toBe('t_length');
   expect(insisted.documents).toEqual((await ask(engine, 'where length(@.t) == 21\norder by @.id desc', { ways: 'full scan' })).documents);
 });
 
@@ -184,12 +184,12 @@ test('it follows every change, passes the check, and goes', async () => {
           await collection?.apply([...last].map(([position, t]) => ({ position, document: t === undefined ? undefined : { id: position, t } }))); // prettier-ignore
         }
         for (const asked of ['where length(@.t) == 2', 'where length(@.t) == 0\nlimit 2'])
-          expect((await ask(engine, asked, { useIndex: 't' })).documents).toEqual(
-            (await ask(engine, asked, { ignoreIndexes: ['t'] })).documents,
+          expect((await ask(engine, asked, { useIndex: 't_length' })).documents).toEqual(
+            (await ask(engine, asked, { ignoreIndexes: ['t_length'] })).documents,
           );
         const checks = (await collection?.checkIndexes(host.pause)) ?? [];
         expect(checks.map(({ entries, expected }) => entries - expected)).toEqual(checks.map(() => 0));
-        expect(collection?.dropIndex('t')).toBe(true);
+        expect(collection?.dropIndex('t_length')).toBe(true);
         expect(leaf((await ask(engine, 'where length(@.t) == 2')).plan).step).toBe('full scan');
       },
     ),

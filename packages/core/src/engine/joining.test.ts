@@ -132,6 +132,7 @@ describe('joins', () => {
             kind: 'ordered',
             keys: (await import('../indexes/definition.ts')).readDefinition({ keys: ['@.key'] }).keys,
             unique: false,
+            language: undefined,
             where: undefined,
           },
           host.pause,

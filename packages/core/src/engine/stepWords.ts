@@ -26,6 +26,8 @@ export type StepName =
   | 'best'
   | 'fusion'
   | 'word count'
+  | 'index search'
+  | 'text index search'
   | 'sort'
   | 'partial sort'
   | 'top-N sort'
@@ -126,9 +128,18 @@ export const describers: { readonly [K in StepKind]: Describe<Extract<PhysicalSt
       detail: `keeping the best ${whole.format(count)} by ${places} of ${rankings.length} rankings: ${scores.join(' · ')}`,
     };
   },
+  scoredScan: ({ collection, index, expression, count, conditions }, { definitionOf, say }) => {
+    const kind = definitionOf(collection, index)?.kind;
+    const kept =
+      conditions.length === 0 ? '' : `, those with ${conditions.map(({ condition }) => say.expression(condition)).join(' and ')}`;
+    return {
+      step: kind === 'text' ? 'text index search' : 'index search',
+      detail: `${index} of ${collection} gives the best ${whole.format(count)} by ${say.expression(expression)}${kept}`,
+    };
+  },
   countWords: ({ collection, calls }, { say }) => ({
     step: 'word count',
-    detail: `how often the words stand in ${collection}, for ${[...new Set(calls.map((call) => say.expression(call)))].join(' and ')}`,
+    detail: `how often the words stand in ${collection}, for ${[...new Set(calls.map(({ call, index }) => `${say.expression(call)}${index === undefined ? '' : `, which ${index} knows`}`))].join(' and ')}`,
   }),
   sample: ({ count, seed }) => ({
     step: 'sample',

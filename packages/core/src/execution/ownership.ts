@@ -24,6 +24,7 @@ const ownerships: { readonly [K in StepKind]: (step: Extract<PhysicalStep, { kin
   indexScan: ({ covering }) => (covering === undefined ? resident : { rows: true, fields: new Map() }),
   indexSetScan: () => resident,
   positionsScan: () => resident,
+  scoredScan: ({ target }) => (target === undefined ? resident : placedIn(target, resident)),
   indexAggregate: () => ({ rows: true, fields: new Map() }),
   filter: ofInput,
   sort: ofInput,
@@ -33,7 +34,7 @@ const ownerships: { readonly [K in StepKind]: (step: Extract<PhysicalStep, { kin
   limit: ofInput,
   sample: ofInput,
   countWords: ofInput,
-  best: ({ target, input }) => (target === undefined ? ofInput({ input }) : withField(target, input)),
+  best: ({ target, input }) => (target === undefined ? ofInput({ input }) : placedIn(target, ownershipOf(input))),
   project: ({ items, input }) => itemsOf(items, ownershipOf(input), new Map()),
   omit: ({ paths, input }) => {
     const fields = new Map(ownershipOf(input).fields);
@@ -68,12 +69,12 @@ const ownerships: { readonly [K in StepKind]: (step: Extract<PhysicalStep, { kin
     }
     return keys === undefined ? { rows: true, fields } : itemsOf(keys, before, fields);
   },
-  rank: ({ target, input }) => withField(target, input),
+  rank: ({ target, input }) => placedIn(target, ownershipOf(input)),
 };
 
 /** Rows made anew, with a number under a name. */
-function withField(target: readonly string[], input: PhysicalStep): Ownership {
-  const fields = new Map(ownershipOf(input).fields);
+function placedIn(target: readonly string[], before: Ownership): Ownership {
+  const fields = new Map(before.fields);
   if (target.length > 1) put(fields, target[0]!, 'shell');
   return { rows: true, fields };
 }

@@ -2,6 +2,7 @@ import type { Direction } from '../values/order.ts';
 import { printOrderKey } from '../language/stages/order.ts';
 import { parseOrderKeyText } from '../language/surfaces/notation/orderKeys.ts';
 import { parseConditionText } from '../language/surfaces/notation/texts.ts';
+import { isLanguageName, languageNames, type LanguageName } from '../language/functions/languages.ts';
 import { findings } from '../language/diagnostics/findings.ts';
 import { nowhere, type Places } from '../language/places.ts';
 import { changingPart, fromCurrent } from '../language/rowRoots.ts';
@@ -10,7 +11,7 @@ import type { Finding } from '../language/diagnostics/diagnostic.ts';
 import { printExpression } from '../language/surfaces/notation/print.ts';
 
 /** The kinds of indexes by name; what each is stands in `kinds.ts`. */
-export type IndexKindName = 'ordered';
+export type IndexKindName = 'ordered' | 'text';
 
 /** An index as it is asked for: keys and condition in the notation. */
 export interface IndexRequest {
@@ -18,6 +19,8 @@ export interface IndexRequest {
   readonly keys: readonly string[];
   readonly kind?: IndexKindName;
   readonly unique?: boolean;
+  /** Of a text index: the language of its stems and stop words. */
+  readonly language?: LanguageName;
   readonly where?: string;
 }
 
@@ -36,6 +39,7 @@ export interface IndexDefinition {
   readonly kind: IndexKindName;
   readonly keys: readonly IndexKey[];
   readonly unique: boolean;
+  readonly language: LanguageName | undefined;
   readonly where: Expression | undefined;
 }
 
@@ -71,8 +75,11 @@ export function readDefinition(request: IndexRequest): IndexDefinition {
     rejectChanging('The condition', read.expression, read.places);
     where = fromCurrent(read.expression);
   }
-  const name = request.name?.trim() || defaultName(keys, where);
-  return { name, kind: request.kind ?? 'ordered', keys, unique: request.unique ?? false, where };
+  const { language, kind = 'ordered' } = request;
+  if (language !== undefined && !isLanguageName(language)) throw new IndexProblem(`A language is one of ${languageNames.join(', ')}.`);
+  if (language !== undefined && kind !== 'text') throw new IndexProblem('A language is given to a text index alone.');
+  const name = request.name?.trim() || defaultName(keys, where) + (kind === 'ordered' ? '' : `_${kind}`);
+  return { name, kind, keys, unique: request.unique ?? false, where, language };
 }
 
 /** An index is the same for ever, so nothing in it may depend on who asks, or when. */

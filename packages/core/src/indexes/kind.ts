@@ -1,8 +1,9 @@
-import type { Expression } from '../language/tree.ts';
+import type { Call, Expression } from '../language/tree.ts';
 import type { DocumentChange } from '../storage/residentStore.ts';
 import type { DocumentStore } from '../storage/store.ts';
 import type { Value } from '../values/json.ts';
-import type { IndexDefinition } from './definition.ts';
+import type { TextStatistics } from '../words/relevance.ts';
+import type { IndexDefinition, IndexRequest } from './definition.ts';
 
 /** How far a build is: the share of its phase that is done. */
 export interface BuildProgress {
@@ -82,9 +83,35 @@ export interface PositionsAccess<I> {
   /** The ways in which an index of the kind can serve; why it cannot, where there is none. */
   readonly match: (index: I, asked: Asked) => readonly FoundPath[] | string;
   /** Positions, perhaps more than once each. */
-  readonly find: (index: I, lookup: unknown) => readonly number[];
-  /** Keys of indexes of the kind that conditions would have a use for. */
-  readonly candidates: (asked: Asked) => readonly (readonly string[])[];
+  readonly find: (index: I, lookup: unknown) => readonly number[] | Uint32Array;
+  /** Indexes of the kind that conditions would have a use for. */
+  readonly candidates: (asked: Asked) => readonly Candidate[];
+  /** How it gives scores, where it does. */
+  readonly scoring?: Scoring<I>;
+}
+/** An index that would be of use, as one would ask for it. */
+export type Candidate = Pick<IndexRequest, 'keys' | 'language'>;
+
+/** What an index knows of how documents score. */
+export interface Scored {
+  /** Entries that were looked at for it. */
+  readonly entries: number;
+  /** Positions with their scores, highest first, ties by position: all that have one. */
+  readonly bestFirst: () => Iterable<readonly [position: number, score: number]>;
+  /** The score of the document at a position; undefined where it has none. */
+  readonly at: (position: number) => number | undefined;
+}
+
+/** How an index gives the scores that an expression computes: to the last digit the same. */
+export interface Scoring<I> {
+  readonly serves: (definition: IndexDefinition, expression: Expression) => boolean;
+  readonly candidate: (expression: Expression) => Candidate | undefined;
+  /** About how many documents have a score, and how many entries are looked at for them. */
+  readonly about: (index: I, expression: Expression, valueOf: Asked['valueOf']) => { readonly documents: number; readonly entries: number };
+  /** @param size one more than the highest position */
+  readonly score: (index: I, expression: Expression, valueOf: Asked['valueOf'], size: number) => Scored;
+  /** How rare words are, where it knows them. */
+  readonly statistics?: (index: I, call: Call, words: string) => TextStatistics;
 }
 /** An index whose entries stand in the order of its keys: the planner knows ranges, orders and covering of those. */
 export interface OrderedAccess {

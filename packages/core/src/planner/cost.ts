@@ -23,6 +23,8 @@ export const costs = {
   partialRow: 1.5,
   /** One row that is held against the least of the N best. */
   topNRow: 4,
+  /** One entry of an index that a score is made of. */
+  scoredEntry: 0.5,
   /** One row whose words are counted, or whose score is worked out. */
   scoredRow: 60,
   /** One row that is tested by a step of its own. */

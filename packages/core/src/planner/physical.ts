@@ -1,7 +1,7 @@
 import type { NodeId } from '../language/places.ts';
 import type { Call, Expression, PathExpression } from '../language/tree.ts';
 import type { Assignment, JoinKind, Measure, OrderKey, RankKind, SelectItem } from '../language/stages/stage.ts';
-import type { Common, FullScan, IndexScan, IndexSetScan, PositionsScan, IndexAggregate } from './scans.ts';
+import type { Common, FullScan, IndexScan, IndexSetScan, PositionsScan, IndexAggregate, ScoredScan } from './scans.ts';
 
 export type {
   FullScan,
@@ -14,6 +14,7 @@ export type {
   PositionsScan,
   AnsweredAggregate,
   IndexAggregate,
+  ScoredScan,
 } from './scans.ts';
 
 export interface Filter extends Common {
@@ -158,6 +159,8 @@ export interface Rank extends Common {
 export interface Ranking {
   readonly expression: Expression;
   readonly weight: number;
+  /** The index that gives the score of the document at a row's position. */
+  readonly index: string | undefined;
 }
 /** Holds the rows that score highest, best first. */
 export interface Best extends Common {
@@ -167,14 +170,16 @@ export interface Best extends Common {
   readonly target: readonly string[] | undefined;
   /** How many places of each ranking count, where there are several. */
   readonly depth: number;
+  readonly collection: string;
   readonly input: PhysicalStep;
 }
 /** Counts how often words stand in a whole collection, before a row is scored by them. */
 export interface CountWords extends Common {
   readonly kind: 'countWords';
   readonly collection: string;
-  readonly calls: readonly Call[];
-  /** Documents of the collection, each of which is read. */
+  /** What words are asked for, and the index that knows them without reading a document. */
+  readonly calls: readonly { readonly call: Call; readonly index: string | undefined }[];
+  /** Documents of the collection, each of which is read where some call has no index. */
   readonly documents: number;
   readonly input: PhysicalStep;
 }
@@ -186,6 +191,7 @@ export type PhysicalStep =
   | IndexSetScan
   | PositionsScan
   | IndexAggregate
+  | ScoredScan
   | Filter
   | Project
   | Omit

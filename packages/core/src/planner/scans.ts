@@ -128,3 +128,18 @@ export interface IndexAggregate extends Common {
   /** The stages whose rows it goes through without their becoming rows. */
   readonly inner: readonly NodeId[];
 }
+
+/** Documents from the highest score on, as an index gives them, until so many have met the conditions. */
+export interface ScoredScan extends Common {
+  readonly kind: 'scoredScan';
+  readonly collection: string;
+  readonly index: string;
+  readonly expression: Expression;
+  readonly count: number;
+  readonly target: readonly string[] | undefined;
+  /** The conditions of each line before it, by the stage. */
+  readonly conditions: readonly { readonly stage: NodeId; readonly condition: Expression }[];
+  /** The stages that are done inside it. */
+  readonly inner: readonly NodeId[];
+  readonly cost: number;
+}

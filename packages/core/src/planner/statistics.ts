@@ -53,7 +53,13 @@ export function imaginedPositions(definition: IndexDefinition, sample: Sample): 
 }
 
 function imaginedKey(definition: IndexDefinition): string {
-  return JSON.stringify([definition.kind, definition.name, keyTexts(definition), definition.where && printExpression(definition.where)]);
+  return JSON.stringify([
+    definition.kind,
+    definition.language,
+    definition.name,
+    keyTexts(definition),
+    definition.where && printExpression(definition.where),
+  ]);
 }
 
 function imagine(definition: IndexDefinition, sample: Sample): IndexStatistics {

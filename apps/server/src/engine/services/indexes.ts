@@ -10,7 +10,9 @@ import { IndexBuilds } from '../indexBuilds.ts';
 import { definitionOf } from '../indexRequests.ts';
 
 /** An index as the engine knows it: how often it was used is kept elsewhere. */
-type KnownIndex = Omit<IndexInfo, 'uses' | 'lastUsedAt'>;
+type Known<I> = I extends IndexInfo ? Omit<I, 'uses' | 'lastUsedAt'> : never;
+/** An index as it is, before what is known of its uses. */
+type KnownIndex = Known<IndexInfo>;
 
 /** Indexes: listed, built, dropped, and advised from what has been asked. */
 export function indexes(room: EngineRoom) {
@@ -88,15 +90,19 @@ export function indexes(room: EngineRoom) {
 }
 
 function infoOf({ definition, entries, bytes }: BuiltIndex, stored: { createdAt: string; buildMs: number | null } | undefined): KnownIndex {
-  return {
+  const told = {
     name: definition.name,
     keys: keyTexts(definition),
-    kind: definition.kind,
-    unique: definition.unique || stored === undefined,
     where: definition.where === undefined ? null : printExpression(definition.where),
     entries,
     bytes,
     createdAt: stored?.createdAt ?? null,
     buildMs: stored?.buildMs ?? null,
   };
+  switch (definition.kind) {
+    case 'ordered':
+      return { ...told, kind: 'ordered', unique: definition.unique || stored === undefined };
+    case 'text':
+      return { ...told, kind: 'text', language: definition.language ?? null };
+  }
 }

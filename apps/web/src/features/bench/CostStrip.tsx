@@ -7,7 +7,7 @@ import { usualSurface } from '@zesty-sieve/core/language';
 import { useAppDispatch } from '../../app/store.ts';
 import { bytes, count, counted, duration, percent } from '../../parts/numbers.ts';
 import { IndexKeys } from '../../parts/plan/IndexKeys.tsx';
-import { indexesOf } from '../../parts/plan/indexNames.ts';
+import { indexesOf, kindText } from '../../parts/plan/indexNames.ts';
 import { Outdated } from '../../parts/Outdated.tsx';
 import { capital, inWorkOrder, roleOf } from '../../parts/plan/steps.ts';
 import { usePlaceName } from './sql/usePlaceName.ts';
@@ -147,7 +147,7 @@ function TimeBar({ result }: { result: QueryAnswer }) {
         {suggestion && (
           <>
             {' '}
-            · {suggestion.beside ? 'indexes' : 'an index'} on <IndexKeys indexes={indexesOf(suggestion)} /> would read about{' '}
+            · {kindText(indexesOf(suggestion))} on <IndexKeys indexes={indexesOf(suggestion)} /> would read about{' '}
             {count(suggestion.documentsRead)}
           </>
         )}

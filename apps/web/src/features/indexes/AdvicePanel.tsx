@@ -5,7 +5,7 @@ import type { IndexInfo } from '@zesty-sieve/contract';
 import { useAdviceQuery } from '../../api/indexes.ts';
 import { codeFont, veil } from '../../app/theme.ts';
 import { IndexKeys } from '../../parts/plan/IndexKeys.tsx';
-import { indexesOf, keysText } from '../../parts/plan/indexNames.ts';
+import { indexesOf, keysText, requestOf } from '../../parts/plan/indexNames.ts';
 import { bytes, count, counted } from '../../parts/numbers.ts';
 import { useDropWithUndo } from './DropDialog.tsx';
 import { Served } from './Served.tsx';
@@ -18,7 +18,7 @@ export function AdvicePanel({ collection, indexes }: { collection: string; index
   const { drop, isDropping } = useDropWithUndo(collection);
   const build = advice?.build.filter((one) => one.collection === collection) ?? [];
   const buildAll = async (several: ReturnType<typeof indexesOf>) => {
-    for (const keys of several) if (!(await buildIndex({ keys: [...keys] }))) return;
+    for (const index of several) if (!(await buildIndex(requestOf(index)))) return;
   };
   const here = (name: string) => indexes.find((index) => index.name === name);
   const idle = [
@@ -52,21 +52,26 @@ export function AdvicePanel({ collection, indexes }: { collection: string; index
         What {counted(advice?.runs ?? 0, 'run')} would have been served by
       </Box>
       {problem !== undefined && <Box sx={{ fontSize: 12.5, color: 'error.main' }}>{problem}</Box>}
-      {build.map(({ keys, beside, documentsSaved, serves }) => (
-        <Box key={keysText(indexesOf({ keys, beside }))} sx={{ py: 0.75 }}>
+      {build.map(({ keys, beside, kind, language, documentsSaved, serves }) => (
+        <Box key={keysText(indexesOf({ keys, beside, kind, language }))} sx={{ py: 0.75 }}>
           <Box sx={{ display: 'flex', gap: 1.5, alignItems: 'center', fontSize: 12.5 }}>
             <Box sx={{ flex: 1 }}>
               <b>
-                <IndexKeys indexes={indexesOf({ keys, beside })} />
+                <IndexKeys indexes={indexesOf({ keys, beside, kind, language })} />
               </b>{' '}
               {beside && 'together '}would have saved about <b>{count(documentsSaved)}</b> document reads
             </Box>
-            <Button variant="outlined" color="info" disabled={isBuilding} onClick={() => void buildAll(indexesOf({ keys, beside }))}>
+            <Button
+              variant="outlined"
+              color="info"
+              disabled={isBuilding}
+              onClick={() => void buildAll(indexesOf({ keys, beside, kind, language }))}
+            >
               {beside ? 'Build them' : 'Build it'}
             </Button>
           </Box>
           <Served
-            label={`Served by ${keysText(indexesOf({ keys, beside }))}`}
+            label={`Served by ${keysText(indexesOf({ keys, beside, kind, language }))}`}
             questions={serves.slice(0, 4).map(({ documentsRead, instead, ...one }) => ({ ...one, from: documentsRead, to: instead }))}
           />
         </Box>

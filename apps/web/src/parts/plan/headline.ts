@@ -1,6 +1,6 @@
 import type { IndexSuggestion, PlanStep, RunCost } from '@zesty-sieve/contract';
 import { bytes, count, counted, percent } from '../numbers.ts';
-import { indexesOf, keysText } from './indexNames.ts';
+import { indexesOf, keysText, kindText } from './indexNames.ts';
 import { inWorkOrder, linesText } from './steps.ts';
 
 /** What is told of a plan: the thing that costs most, and what would change it. */
@@ -46,7 +46,7 @@ function changeText(dearest: PlanStep, [suggestion]: readonly IndexSuggestion[],
   if (suggestion !== undefined) {
     const order = suggestion.servesOrder ? ', without a sort' : '';
     const indexes = indexesOf(suggestion);
-    const named = `${indexes.length === 1 ? 'An index' : 'Indexes'} on ${keysText(indexes)}`;
+    const named = `${kindText(indexes).replace(/^./, (first) => first.toUpperCase())} on ${keysText(indexes)}`;
     return `${named} would read about ${counted(suggestion.documentsRead, 'document')}${order}.`;
   }
   if (cost !== undefined && cost.documentsRead <= Math.max(cost.rowsReturned, 1) * 2)

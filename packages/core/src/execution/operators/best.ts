@@ -1,10 +1,12 @@
-import { compileValue, type Evaluate } from '../../expressions/compile.ts';
-import type { Best } from '../../planner/physical.ts';
-import type { Json } from '../../values/json.ts';
+import { compileValue } from '../../expressions/compile.ts';
+import type { Best, Ranking } from '../../planner/physical.ts';
+import type { Json, Value } from '../../values/json.ts';
 import { stillWorking } from '../batch.ts';
 import { ownedBytes } from '../ownership.ts';
 import { placeAt } from '../placing.ts';
-import { pulled, type Operator } from '../runtime.ts';
+import type { StepMeter } from '../meter.ts';
+import { pulled, type Operator, type Runtime } from '../runtime.ts';
+import { scoredBy } from '../scoring.ts';
 
 /** The constant of reciprocal rank fusion (Cormack, Clarke, Büttcher 2009). */
 const fusionConstant = 60;
@@ -32,23 +34,18 @@ class RankedFirst {
   held = 0;
   private kept: Scored[] = [];
   private readonly most: number;
-  private readonly score: Evaluate;
   /** Below it nothing is kept any more. */
   private least = -Infinity;
 
-  constructor(score: Evaluate, most: number) {
-    this.score = score;
+  constructor(most: number) {
     this.most = most;
   }
 
-  take(candidate: Candidate, score: ReturnType<Evaluate>): void {
+  take(candidate: Candidate, score: Value): void {
     if (typeof score !== 'number' || score < this.least || this.most === 0) return;
     this.kept.push({ candidate, score });
     this.held += heldPerCandidate + candidate.bytes;
     if (this.kept.length >= Math.max(2 * this.most, this.most + 512)) this.cut();
-  }
-  get evaluate(): Evaluate {
-    return this.score;
   }
 
   private cut(): void {
@@ -61,6 +58,19 @@ class RankedFirst {
     this.cut();
     return this.kept;
   }
+}
+
+type ScoreOf = (row: Json, position: number) => Value;
+
+/** A row's score: from the index that knows it, or worked out. */
+function scoreOf({ expression, index }: Ranking, { collection }: Best, runtime: Runtime, meter: StepMeter): ScoreOf {
+  if (index === undefined) {
+    const evaluate = compileValue(expression);
+    return (row) => evaluate(row, runtime.context);
+  }
+  const scored = scoredBy({ collection, index }, expression, runtime);
+  meter.indexEntriesRead += scored.entries;
+  return (_row, position) => scored.at(position);
 }
 
 /** Fuses rankings: each row has the sum of what its places give, taken in the order of the rankings. */
@@ -79,16 +89,17 @@ function fused(lists: readonly (readonly Scored[])[], weights: readonly number[]
 
 export const best: Operator<Best> = function* (step, runtime, meter) {
   const { count, rankings, depth, target, input } = step;
-  const { meter: runMeter, watch, context } = runtime;
+  const { meter: runMeter, watch } = runtime;
   const isFused = rankings.length > 1;
-  const lists = rankings.map(({ expression }) => new RankedFirst(compileValue(expression), isFused ? depth : count));
+  const lists = rankings.map(() => new RankedFirst(isFused ? depth : count));
+  const scores = rankings.map((ranking) => scoreOf(ranking, step, runtime, meter));
   const bytesOf = ownedBytes(input);
   let arrival = 0;
   for (const { rows, positions } of pulled(input, runtime, meter)) {
     for (let i = 0; i < rows.length; i++) {
       const row = rows[i]!;
       const candidate = { row, position: positions[i]!, arrival: arrival++, bytes: bytesOf(row) };
-      for (const list of lists) list.take(candidate, list.evaluate(row, context));
+      for (let r = 0; r < lists.length; r++) lists[r]!.take(candidate, scores[r]!(row, candidate.position));
     }
     runMeter.hold(meter, lists.reduce((sum, { held }) => sum + held, 0) - meter.held); // prettier-ignore
     watch.look(step);

@@ -1,9 +1,11 @@
 import { compileValue, type Evaluate } from '../../expressions/compile.ts';
 import { statisticsKey, wordCallOf } from '../../expressions/emitWords.ts';
+import { kindOf } from '../../indexes/kinds.ts';
+import type { Call } from '../../language/tree.ts';
 import type { CountWords } from '../../planner/physical.ts';
 import type { Json } from '../../values/json.ts';
 import { readWords } from '../../words/question.ts';
-import { StatisticsCounter } from '../../words/relevance.ts';
+import { StatisticsCounter, type TextStatistics } from '../../words/relevance.ts';
 import { stillWorking, type Rows } from '../batch.ts';
 import type { Operator, Runtime } from '../runtime.ts';
 
@@ -27,18 +29,33 @@ export const countWords: Operator<CountWords> = function* (step, runtime, meter)
 };
 
 /** One for each different question that has not been counted yet. */
-function countingsOf({ calls }: CountWords, { context }: Runtime): readonly Counting[] {
+function countingsOf(step: CountWords, runtime: Runtime): readonly Counting[] {
+  const { calls } = step;
+  const { context } = runtime;
   const made = new Map<string, Counting>();
-  for (const one of calls) {
-    const call = wordCallOf(one);
+  for (const { call: asked, index } of calls) {
+    const call = wordCallOf(asked);
     const words = compileValue(call.words)({}, context);
     if (typeof words !== 'string') continue;
     const key = statisticsKey(call, words);
     if (context.statistics.has(key) || made.has(key)) continue;
+    if (index !== undefined) {
+      context.statistics.set(key, knownTo(index, step, runtime, asked)(words));
+      continue;
+    }
     const counter = new StatisticsCounter(readWords(words, call.language), call.paths.length);
     made.set(key, { key, read: call.paths.map((path) => compileValue(path)), counter });
   }
   return [...made.values()];
+}
+
+/** What an index knows of words without reading a document. */
+function knownTo(name: string, { collection }: CountWords, runtime: Runtime, call: Call): (words: string) => TextStatistics {
+  const index = runtime.indexOf(collection, name);
+  const { access } = kindOf(index.definition);
+  const statistics = access.by === 'positions' ? access.scoring?.statistics : undefined;
+  if (statistics === undefined) throw new Error(`a plan asks ${name} how rare words are, which it does not know`);
+  return (words) => statistics(index, call, words);
 }
 
 function* counted(step: CountWords, countings: readonly Counting[], runtime: Runtime): Rows {

@@ -15,6 +15,7 @@ import { indexScan } from './indexScan.ts';
 import { indexSetScan } from './indexSetScan.ts';
 import { partialSort } from './partialSort.ts';
 import { positionsScan } from './positionsScan.ts';
+import { scoredScan } from './scoredScan.ts';
 import { limit, offset } from './rowCount.ts';
 import { sample } from './sample.ts';
 import { sort } from './sort.ts';
@@ -29,6 +30,7 @@ const operators: Registry = {
   indexScan,
   indexSetScan,
   positionsScan,
+  scoredScan,
   indexAggregate,
   sort,
   partialSort,

@@ -1,7 +1,7 @@
 import { servesText } from '../explain/reasons.ts';
 import type { Told } from '../../language/wording.ts';
 import type { NodeId } from '../../language/places.ts';
-import { keyTexts, readDefinition, type IndexKindName } from '../../indexes/definition.ts';
+import { keyTexts, readDefinition, type IndexDefinition, type IndexKindName } from '../../indexes/definition.ts';
 import type { Constant } from '../paths/keyConditions.ts';
 import { pathText } from '../../language/surfaces/notation/print.ts';
 import type { GroupAllStage, GroupStage } from '../../language/stages/stage.ts';
@@ -11,6 +11,8 @@ import { pathsTogether } from './together.ts';
 import type { PlannedStage } from '../logical.ts';
 import type { PlannedSource, Selectivity } from '../source.ts';
 import { positionsPaths } from '../paths/positions.ts';
+import type { LanguageName } from '../../language/functions/languages.ts';
+import type { ScoredByIndex } from '../alternatives/scoredByIndex.ts';
 import { candidatesOfOtherKinds } from './otherKinds.ts';
 import { imagined, imaginedPositions } from '../statistics.ts';
 import { cheapestIndexPath } from '../paths/ordered.ts';
@@ -22,7 +24,9 @@ export interface Suggestion {
   readonly collection: string;
   readonly keys: readonly string[];
   /** Of another kind than the ordered one. */
-  readonly kind?: IndexKindName;
+  readonly kind?: Exclude<IndexKindName, 'ordered'>;
+  /** Of a text index. */
+  readonly language?: LanguageName;
   /** Further indexes that it is of use with alone: alternatives that ask for different keys take one each. */
   readonly beside?: readonly (readonly string[])[];
   readonly documentsRead: number;
@@ -113,7 +117,7 @@ export function adviseOn(
     .sort((a, b) => a.way.cost - b.way.cost);
   if (otherKind !== undefined && (alone === undefined || otherKind.way.cost < alone.way.cost)) {
     const { definition, way } = otherKind;
-    return [{ ...suggestionOf(source, chosen, keyTexts(definition), way, []), kind: definition.kind }];
+    return [{ ...suggestionOf(source, chosen, keyTexts(definition), way, []), ...ofKind(definition) }];
   }
   const [together] = pathsTogether(source, question, selectivity)
     .filter(({ way }) => gains(way))
@@ -125,6 +129,29 @@ export function adviseOn(
   return alone === undefined
     ? []
     : [suggestionOf(source, chosen, alone.keys, alone.way, savingsOf(source, question, selectivity, alone.keys))];
+}
+
+/** What an index of another kind than the ordered one is asked for by, beside its keys. */
+function ofKind({ kind, language }: IndexDefinition): Pick<Suggestion, 'kind' | 'language'> {
+  return kind === 'ordered' ? {} : { kind, ...(language !== undefined && { language }) };
+}
+
+/** The index that would know the scores by which the best are kept. */
+export function adviseOnScore(source: PlannedSource, unscored: number, scored: ScoredByIndex, chosen: AccessPath): Suggestion | undefined {
+  const { statistics, documentsRead, entries, cost, best } = scored;
+  if (source.store.count < worthwhile || cost > unscored * shareWorthBuilding || unscored - cost < leastSpared) return undefined;
+  return {
+    collection: source.name,
+    keys: keyTexts(statistics.definition),
+    ...ofKind(statistics.definition),
+    documentsRead: Math.round(documentsRead),
+    indexEntriesRead: Math.round(entries),
+    insteadOf: Math.round(chosen.documentsRead),
+    servesOrder: false,
+    savings: [],
+    reason: 'knows what documents score, so that only the best are read',
+    stages: [best.id],
+  };
 }
 
 function savingsOf(source: PlannedSource, question: AccessQuestion, selectivity: Selectivity, keys: readonly string[]): Saving[] {

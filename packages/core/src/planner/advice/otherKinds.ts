@@ -1,5 +1,6 @@
 import { readDefinition, type IndexDefinition, type IndexKindName } from '../../indexes/definition.ts';
 import { indexKinds, kindOf } from '../../indexes/kinds.ts';
+import type { Expression } from '../../language/tree.ts';
 import type { Constant } from '../paths/keyConditions.ts';
 import type { AccessQuestion } from '../paths/path.ts';
 import { askedOf } from '../paths/positions.ts';
@@ -9,6 +10,15 @@ export function candidatesOfOtherKinds({ conjuncts }: AccessQuestion, valueOf: C
   const asked = askedOf(conjuncts, valueOf);
   return (Object.keys(indexKinds) as IndexKindName[]).flatMap((kind) => {
     const { access } = kindOf({ kind });
-    return access.by === 'positions' ? access.candidates(asked).map((keys) => readDefinition({ keys, kind })) : [];
+    return access.by === 'positions' ? access.candidates(asked).map((candidate) => readDefinition({ ...candidate, kind })) : [];
+  });
+}
+
+/** Indexes that would know what an expression scores. */
+export function candidatesOfScore(expression: Expression): IndexDefinition[] {
+  return (Object.keys(indexKinds) as IndexKindName[]).flatMap((kind) => {
+    const { access } = kindOf({ kind });
+    const candidate = access.by === 'positions' ? access.scoring?.candidate(expression) : undefined;
+    return candidate === undefined ? [] : [readDefinition({ ...candidate, kind })];
   });
 }

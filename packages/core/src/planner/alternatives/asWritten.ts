@@ -1,6 +1,7 @@
-import { adviseOn, adviseOnGroup, type Suggestion } from '../advice/advice.ts';
+import { candidatesOfScore } from '../advice/otherKinds.ts';
+import { adviseOn, adviseOnGroup, adviseOnScore, type Suggestion } from '../advice/advice.ts';
 import { askedSource, collectionAt, type AskedSource } from '../askedSource.ts';
-import { tell, tellAnswered } from '../explain/tell.ts';
+import { tell, tellAnswered, tellScored } from '../explain/tell.ts';
 import type { Weighed } from '../explain/reasons.ts';
 import type { Insistence } from '../insisting.ts';
 import type { LayContext, SourceLookup } from '../layers/layer.ts';
@@ -11,7 +12,10 @@ import { weigh, type WeighedPaths } from '../paths/weigh.ts';
 import type { PhysicalStep } from '../physical.ts';
 import { PlanToldWhenRead } from '../planned.ts';
 import type { PlanOptions } from '../planRequest.ts';
+import { whatIfOthers } from '../paths/others.ts';
+import { planCost } from '../planCost.ts';
 import type { Alternative } from './alternative.ts';
+import { bestThatFollows, planScored, scoredByIndex, type ScoredByIndex } from './scoredByIndex.ts';
 import { answeredByIndex, groupThatFollows, planAnswered, type Answered } from './answeredByIndex.ts';
 
 /** What the layers of one plan are given. */
@@ -35,7 +39,7 @@ export function planAsWritten(stages: readonly PlannedStage[], done: readonly Re
   const asked = askedSource(stages, planning.lookup, options, about);
   const weighed = weigh(asked, options, insisted);
   const answered = answeredByIndex(asked, weighed.considered, planning);
-  if (weighed.isRefused && answered === undefined) throw insisted.refusal();
+  if (weighed.isRefused && answered === undefined && scoredByIndex(asked, options, insisted) === undefined) throw insisted.refusal();
   const joins: Weighed[] = [];
   const rewrites: Rewrite[] = [...done];
   const context = contextOf(asked, planning, joins, rewrites);
@@ -46,11 +50,18 @@ export function planAsWritten(stages: readonly PlannedStage[], done: readonly Re
       detail: `all that is asked stands in ${ownIndex.statistics?.definition.name ?? ''}, so no document is read`,
       stages: [asked.from.id],
     });
-  const laid = answered === undefined ? layOut(asked, weighed.chosen, context) : planAnswered(asked, answered, context);
-  const physical = withWordsCounted(laid, stages, asked.source);
+  const written = answered === undefined ? layOut(asked, weighed.chosen, context) : planAnswered(asked, answered, context);
+  const unscored = withWordsCounted(written, stages, context);
+  const scored = scoredByIndex(asked, options, insisted);
+  const laidScored = scored && withWordsCounted(planScored(asked, scored, context), stages, context);
+  const takesScored = laidScored !== undefined && (!insisted.isOpen || planCost(laidScored.root) < planCost(unscored.root));
+  const physical = takesScored ? laidScored : unscored;
   const planned = new PlanToldWhenRead(physical, rewrites, {
-    suggestions: () => (options.whatIf?.length || answered ? [] : adviceFor(asked, weighed)),
-    weighed: () => [...pathsTold(asked, weighed, answered), ...joins],
+    suggestions: () =>
+      options.whatIf?.length || answered || takesScored
+        ? []
+        : adviceFor(asked, weighed, { options, insisted, unscored: () => planCost(unscored.root) }),
+    weighed: () => [...pathsTold(asked, weighed, answered, scored && { scored, isChosen: takesScored }), ...joins],
   });
   const { chosen } = weighed;
   return { planned, asked, chosen, givesOrder: chosen.match?.ordered?.left.length === 0 };
@@ -69,13 +80,27 @@ function contextOf(asked: AskedSource, planning: Planning, weighed: Weighed[], r
     isNamed: (name) => insisted.names(name),
     weighed,
     rewrites,
+    others: whatIfOthers(asked.source, options),
     keepsUsed: !options.withoutRules?.includes('used fields alone'),
     mayFuse: !options.withoutRules?.includes('unnest joined to group'),
   };
 }
 
-function adviceFor(asked: AskedSource, { chosen }: WeighedPaths): Suggestion[] {
+interface Scoring {
+  readonly options: PlanOptions;
+  readonly insisted: Insistence;
+  /** What the plan costs without an index that knows scores. */
+  readonly unscored: () => number;
+}
+
+function adviceFor(asked: AskedSource, { chosen }: WeighedPaths, { options, insisted, unscored }: Scoring): Suggestion[] {
   const { source, question, selectivity, constant } = asked;
+  const best = bestThatFollows(asked.following);
+  for (const definition of best === undefined ? [] : best.stage.scores.flatMap(({ expression }) => candidatesOfScore(expression))) {
+    const scored = scoredByIndex(asked, { ...options, whatIf: [definition] }, insisted);
+    const advised = scored && adviseOnScore(source, unscored(), scored, chosen);
+    if (advised !== undefined) return [advised];
+  }
   const group = groupThatFollows(asked.following);
   const byItself = group && adviseOnGroup(source, question, chosen, group);
   return byItself ? [byItself] : adviseOn(source, question, chosen, selectivity, constant);
@@ -85,9 +110,11 @@ function pathsTold(
   { source, question, from, wheres, order }: AskedSource,
   weighed: WeighedPaths,
   answered: Answered | undefined,
+  scored: { readonly scored: ScoredByIndex; readonly isChosen: boolean } | undefined,
 ): Weighed[] {
   const { chosen, paths, useless } = weighed;
   const stages = [from, ...wheres, ...(chosen.match?.ordered && order ? [order] : [])].map(({ id }) => id);
   const told = tell(source, question, { chosen, ways: paths, useless }, stages);
-  return answered === undefined ? told : tellAnswered(source, answered, told);
+  const all = answered === undefined ? told : tellAnswered(source, answered, told);
+  return scored === undefined ? all : tellScored(source, scored.scored, scored.isChosen, all);
 }

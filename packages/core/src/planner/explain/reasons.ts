@@ -12,6 +12,7 @@ export interface Weighed {
     | 'index-only scan'
     | 'index union'
     | 'index intersection'
+    | 'index search'
     | 'hash join'
     | 'index nested-loop join';
   readonly collection: string;

@@ -1,6 +1,7 @@
 import type { NodeId } from '../../language/places.ts';
 import { keyTexts } from '../../indexes/definition.ts';
 import type { Answered } from '../alternatives/answeredByIndex.ts';
+import type { ScoredByIndex } from '../alternatives/scoredByIndex.ts';
 import { indexesOf, keysOf, reasonFor, pathName, type Weighed } from './reasons.ts';
 import type { PlannedSource } from '../source.ts';
 import type { AccessQuestion, UselessIndex, AccessPath } from '../paths/path.ts';
@@ -65,4 +66,29 @@ export function tellAnswered(source: PlannedSource, answered: Answered, others: 
   };
   const rest = others.filter(({ index, cost }) => index !== definition.name || cost !== undefined);
   return [chosen, ...rest.map((way) => (way.chosen ? { ...way, chosen: false, reason: 'the group is answered without it' } : way))];
+}
+
+const whole = new Intl.NumberFormat('en', { maximumFractionDigits: 0 });
+
+/** The same where an index knows what documents score: it is told first where it is taken, and why not where it is not. */
+export function tellScored(source: PlannedSource, scored: ScoredByIndex, isChosen: boolean, others: readonly Weighed[]): Weighed[] {
+  const { definition, built } = scored.statistics;
+  const own: Weighed = {
+    way: 'index search',
+    collection: source.name,
+    index: definition.name,
+    keys: keyTexts(definition),
+    whatIf: built === undefined,
+    chosen: isChosen,
+    reason: isChosen
+      ? `gives the best by its ${whole.format(scored.entries)} entries, and only what it finds is read`
+      : `would score ${whole.format(scored.entries)} entries and read about ${whole.format(scored.documentsRead)} documents to find enough that meet the conditions`,
+    documentsRead: Math.round(scored.documentsRead),
+    indexEntriesRead: Math.round(scored.entries),
+    cost: Math.round(scored.cost * 10) / 10,
+    stages: others[0]?.stages ?? [],
+  };
+  const rest = others.filter(({ index, cost }) => index !== definition.name || cost !== undefined);
+  if (!isChosen) return [...rest, own];
+  return [own, ...rest.map((way) => (way.chosen ? { ...way, chosen: false, reason: 'every document would have to be scored' } : way))];
 }

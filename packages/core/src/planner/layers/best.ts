@@ -3,13 +3,18 @@ import type { BestStage } from '../../language/stages/stage.ts';
 import type { PlannedStage } from '../logical.ts';
 import type { PhysicalStep, Ranking } from '../physical.ts';
 import { PlanProblem } from '../planRequest.ts';
+import { scoringIndex } from './scoring.ts';
 import type { LayContext } from './layer.ts';
 
 /** How many places count unless it is said: so many, or this many times the rows that are kept, whichever is more. */
 const usualDepth = 100;
 const depthByCount = 10;
 
-export function layBest(planned: PlannedStage<BestStage>, input: PhysicalStep, { countOf, constant }: LayContext): PhysicalStep {
+export function layBest(
+  planned: PlannedStage<BestStage>,
+  input: PhysicalStep,
+  { countOf, constant, others, source }: LayContext,
+): PhysicalStep {
   const { stage, id } = planned;
   const count = countOf(planned);
   const number = (given: Expression | undefined, word: string, usual: number, least: number): number => {
@@ -17,7 +22,11 @@ export function layBest(planned: PlannedStage<BestStage>, input: PhysicalStep, {
     if (typeof value === 'number' && value >= least) return value;
     throw new PlanProblem(`${word} takes a number, ${least} or more, and was given ${JSON.stringify(value) ?? 'nothing'}.`, id, given!);
   };
-  const rankings = stage.scores.map(({ expression, weight }): Ranking => ({ expression, weight: number(weight, 'weight', 1, 0) }));
+  const rankings = stage.scores.map(({ expression, weight }): Ranking => ({
+    expression,
+    weight: number(weight, 'weight', 1, 0),
+    index: scoringIndex(others, expression)?.definition.name,
+  }));
   return {
     kind: 'best',
     stages: [id],
@@ -26,6 +35,7 @@ export function layBest(planned: PlannedStage<BestStage>, input: PhysicalStep, {
     rankings: rankings as [Ranking, ...Ranking[]],
     target: stage.target?.names,
     depth: Math.floor(number(stage.depth, 'depth', Math.max(usualDepth, depthByCount * count), 1)),
+    collection: source.name,
     input,
   };
 }

@@ -1,10 +1,11 @@
 import { expressionsOf } from '../../language/checkPipeline.ts';
 import { lostPath, relevanceCalls } from '../../language/relevancePlace.ts';
-import type { Call } from '../../language/tree.ts';
+import type { Call, Expression } from '../../language/tree.ts';
 import type { PlannedStage } from '../logical.ts';
-import type { PhysicalPlan } from '../physical.ts';
+import type { PhysicalPlan, PhysicalStep } from '../physical.ts';
 import { PlanProblem } from '../planRequest.ts';
-import type { PlannedSource } from '../source.ts';
+import type { LayContext } from './layer.ts';
+import { scoringIndex } from './scoring.ts';
 
 /** The calls that need to know how rare words are in the collection. */
 const relevanceIn = (stages: readonly PlannedStage[]): readonly Call[] =>
@@ -27,12 +28,25 @@ export function refuseLostRelevance(stages: readonly PlannedStage[]): void {
   });
 }
 
-/** Lays the counting of words under everything, where rows are scored by them. */
-export function withWordsCounted(plan: PhysicalPlan, stages: readonly PlannedStage[], source: PlannedSource): PhysicalPlan {
-  const calls = relevanceIn(stages);
-  if (calls.length === 0) return plan;
+/** Lays the counting of words under everything, where rows are scored by them. An index knows them already. */
+export function withWordsCounted(plan: PhysicalPlan, stages: readonly PlannedStage[], { source, others }: LayContext): PhysicalPlan {
+  const calls = relevanceIn(stages).map((call) => ({ call, index: scoringIndex(others, call)?.definition.name }));
   const { root } = plan;
+  // Where the index gives the scores themselves, nothing else has to know how rare words are.
+  const given = scoredWithin(root);
+  const needed = calls.filter(({ call }) => !given.has(call));
+  if (needed.length === 0) return plan;
   const counting = stages.filter((one) => relevanceIn([one]).length > 0).map(({ id }) => id);
   const documents = source.store.count;
-  return { ...plan, root: { kind: 'countWords', stages: counting, estimatedRows: root.estimatedRows, collection: source.name, calls, documents, input: root } }; // prettier-ignore
+  return { ...plan, root: { kind: 'countWords', stages: counting, estimatedRows: root.estimatedRows, collection: source.name, calls: needed, documents, input: root } }; // prettier-ignore
+}
+
+/** The expressions whose scores come from an index. */
+function scoredWithin(step: PhysicalStep): ReadonlySet<Expression> {
+  const found = new Set<Expression>();
+  for (let at: PhysicalStep | undefined = step; at !== undefined; at = 'input' in at ? at.input : undefined) {
+    if (at.kind === 'best') for (const { expression, index } of at.rankings) if (index !== undefined) found.add(expression);
+    if (at.kind === 'scoredScan') found.add(at.expression);
+  }
+  return found;
 }

@@ -3,6 +3,7 @@ import type { Constant } from '../paths/keyConditions.ts';
 import type { PlannedStage, Rewrite } from '../logical.ts';
 import type { PhysicalStep } from '../physical.ts';
 import type { Weighed } from '../explain/reasons.ts';
+import type { PositionsIndex } from '../positionsIndex.ts';
 import type { PlannedSource } from '../source.ts';
 
 /** A source as a stage names it: a collection, or a view with its own stages. */
@@ -28,6 +29,8 @@ export interface LayContext {
   readonly isNamed: (index: string) => boolean;
   /** The collection that the rows come from. */
   readonly source: PlannedSource;
+  /** Indexes of other kinds than the ordered one that may be used. */
+  readonly others: readonly PositionsIndex[];
   /** Plans a view's stages. */
   readonly planView: (stages: readonly PlannedStage[]) => PhysicalStep;
   /** Told ways of joins, and rewrites made while laying. */

@@ -3,7 +3,8 @@ import { kindOf } from '../../indexes/kinds.ts';
 import type { AskedSource } from '../askedSource.ts';
 import type { Insistence } from '../insisting.ts';
 import type { PlanOptions } from '../planRequest.ts';
-import { imagined, imaginedPositions, type IndexStatistics } from '../statistics.ts';
+import { imagined, type IndexStatistics } from '../statistics.ts';
+import { whatIfOthers } from './others.ts';
 import { fullScanPath } from './fullScan.ts';
 import { indexPaths, pathsByDocuments } from './ordered.ts';
 import { leastOf, type AccessPath, type UselessIndex } from './path.ts';
@@ -26,12 +27,7 @@ export function weigh({ source, question, selectivity, constant }: AskedSource, 
   const isOrdered = (definition: IndexDefinition) => kindOf(definition).access.by === 'order';
   const whatIf = options.whatIf ?? [];
   const statistics = [...source.indexes, ...whatIf.filter(isOrdered).map((definition) => imagined(definition, source.sample()))];
-  const others = [
-    ...source.others,
-    ...whatIf.filter((definition) => !isOrdered(definition)).map((definition) => imaginedPositions(definition, source.sample())),
-  ]
-    .filter(({ definition }) => !options.ignoreIndexes?.includes(definition.name))
-    .map((index) => positionsPaths(source, index, question, selectivity, constant));
+  const others = whatIfOthers(source, options).map((index) => positionsPaths(source, index, question, selectivity, constant));
   const considered = statistics.filter(({ definition }) => !options.ignoreIndexes?.includes(definition.name));
   const looked = considered.map((index) => indexPaths(source, index, question, selectivity));
   const single = looked.flatMap((ways) => (isUseless(ways) ? [] : [leastOf(ways)]));

@@ -1,12 +1,12 @@
 import Button, { type ButtonProps } from '@mui/material/Button';
+import type { WishedIndex } from '../../../parts/plan/indexNames.ts';
 import type { IndexBuilder } from '../state/useBuild.ts';
 
 const told = { building: 'Building …', measuring: 'Measuring …' } as const;
 
 interface BuildButtonProps extends Omit<ButtonProps, 'onClick' | 'children' | 'disabled'> {
   readonly builder: IndexBuilder;
-  /** The keys of each index. */
-  readonly indexes: readonly (readonly string[])[];
+  readonly indexes: readonly WishedIndex[];
   readonly label: string;
 }
 

@@ -35,7 +35,7 @@ export function ComparisonView({ comparison }: { comparison: Comparison }) {
           With the {indexes.length === 1 ? 'index' : 'indexes'}, against without
         </Box>
         <Box sx={{ fontSize: 12 }}>
-          <IndexKeys indexes={indexes} />
+          <IndexKeys indexes={indexes.map((keys) => ({ keys }))} />
         </Box>
         <Box sx={{ flex: 1 }} />
         <IconButton size="small" aria-label="Close the comparison" onClick={() => dispatch(compared(null))} sx={{ p: 0.25 }}>

@@ -3,7 +3,7 @@ import Box from '@mui/material/Box';
 import type { IndexSuggestion, PlanAnswer, PlanStep, RunCost } from '@zesty-sieve/contract';
 import { veil } from '../../../app/theme.ts';
 import { IndexKeys } from '../../../parts/plan/IndexKeys.tsx';
-import { indexesOf, keysText } from '../../../parts/plan/indexNames.ts';
+import { indexesOf, keysText, kindText } from '../../../parts/plan/indexNames.ts';
 import { useAppDispatch, useAppSelector } from '../../../app/store.ts';
 import { IndexBuilds } from '../../../parts/IndexBuilds.tsx';
 import { count } from '../../../parts/numbers.ts';
@@ -80,6 +80,7 @@ function SuggestionRow({ suggestion, builder }: { suggestion: IndexSuggestion; b
         <Box component="b" sx={{ fontWeight: 650, color: (t) => t.roles.index }}>
           If you had
         </Box>{' '}
+        {suggestion.kind !== undefined && `${kindText(indexesOf(suggestion))} on `}
         <IndexKeys indexes={indexesOf(suggestion)} />
         <Box sx={{ color: 'text.secondary', fontSize: 12 }}>
           {suggestion.reason}
@@ -108,7 +109,7 @@ function Savings({ suggestion, builder }: Parameters<typeof SuggestionRow>[0]) {
           {serves === 'fields' && (
             <>
               {' '}
-              <BuildButton size="small" builder={builder} indexes={[keys]} label="build with these too" sx={{ py: 0, minWidth: 0 }} />
+              <BuildButton size="small" builder={builder} indexes={[{ keys }]} label="build with these too" sx={{ py: 0, minWidth: 0 }} />
             </>
           )}
         </li>

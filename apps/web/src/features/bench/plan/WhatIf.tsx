@@ -82,7 +82,7 @@ export function WhatIf({ builder, beginsPlain = false }: { builder: IndexBuilder
           <Box sx={{ flex: 1 }}>
             what if {i + 1}: <Code>{keys.join(', ')}</Code>
           </Box>
-          <BuildButton size="small" builder={builder} indexes={[keys]} label="Build and run again" />
+          <BuildButton size="small" builder={builder} indexes={[{ keys }]} label="Build and run again" />
           <IconButton size="small" aria-label={`Remove what if ${i + 1}`} onClick={() => setLists(lists.filter((_, k) => k !== i))}>
             <CloseIcon sx={{ fontSize: 15 }} />
           </IconButton>

@@ -5,6 +5,7 @@ import { useCreateIndexMutation } from '../../../api/indexes.ts';
 import { isCancelled, problemText } from '../../../api/problems.ts';
 import { checkPipeline, usualSurface } from '@zesty-sieve/core/language';
 import { useAppDispatch, useAppSelector, useAppStore } from '../../../app/store.ts';
+import { requestOf, type WishedIndex } from '../../../parts/plan/indexNames.ts';
 import { parametersFor } from '../../../state/bench/ask.ts';
 import { compared, viewed } from '../../../state/bench/benchSlice.ts';
 
@@ -16,7 +17,7 @@ function sourceOf(text: string): string | undefined {
 /** Builds indexes for the question on the Bench. */
 export interface IndexBuilder {
   readonly collection: string | undefined;
-  readonly build: (indexes: readonly (readonly string[])[]) => void;
+  readonly build: (indexes: readonly WishedIndex[]) => void;
   readonly phase: 'idle' | 'building' | 'measuring';
 }
 
@@ -31,21 +32,21 @@ export function useBuild(runInFull: () => void): IndexBuilder {
   const dispatch = useAppDispatch();
 
   const build = useCallback(
-    (indexes: readonly (readonly string[])[]) => {
+    (indexes: readonly WishedIndex[]) => {
       if (collection === undefined) return;
       const { text, parameters } = store.getState().bench;
       setPhase('building');
       void (async () => {
         try {
           const names: string[] = [];
-          for (const keys of indexes) names.push((await createIndex({ collection, keys: [...keys] }).unwrap()).name);
+          for (const index of indexes) names.push((await createIndex({ collection, ...requestOf(index) }).unwrap()).name);
           setPhase('measuring');
           runInFull();
           // Of indexes that are of use together alone, one that is ignored is all of them ignored.
           const index = names[0]!;
           // A question that its guards stop without the index has nothing to be measured against.
           const measurement = await measure({ pipeline: text, parameters: parametersFor(parameters), index, times: 9 }).unwrap();
-          dispatch(compared({ indexes: indexes.map((keys) => [...keys]), text, measurement }));
+          dispatch(compared({ indexes: indexes.map(({ keys }) => [...keys]), text, measurement }));
           dispatch(viewed('plan'));
         } catch (error) {
           enqueueSnackbar(problemText(error), { variant: isCancelled(error) ? 'default' : 'error' });

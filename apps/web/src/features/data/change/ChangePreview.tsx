@@ -37,8 +37,8 @@ export function ChangePreview({
         {first && (
           <>
             {' '}
-            {first.beside ? 'Indexes' : 'An index'} on <IndexKeys indexes={indexesOf(first)} /> would read about{' '}
-            {count(first.documentsRead)}.
+            {first.beside ? 'Indexes' : first.kind === undefined ? 'An index' : `A ${first.kind} index`} on{' '}
+            <IndexKeys indexes={indexesOf(first)} /> would read about {count(first.documentsRead)}.
           </>
         )}
       </Box>

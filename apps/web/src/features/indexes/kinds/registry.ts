@@ -1,8 +1,9 @@
 import type { IndexInfo, IndexKindName } from '@zesty-sieve/contract';
 import type { IndexKindView } from './kind.ts';
 import { ordered } from './ordered.tsx';
+import { text } from './text.tsx';
 
-const views = { ordered } satisfies { readonly [K in IndexKindName]: unknown };
+const views = { ordered, text } satisfies { readonly [K in IndexKindName]: unknown };
 
 export const indexKindNames = Object.keys(views) as IndexKindName[];
 

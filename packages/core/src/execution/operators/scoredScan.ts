@@ -1,0 +1,49 @@
+import { compileCondition } from '../../expressions/compile.ts';
+import type { ScoredScan } from '../../planner/physical.ts';
+import type { Json } from '../../values/json.ts';
+import { stillWorking } from '../batch.ts';
+import { placeAt } from '../placing.ts';
+import type { Operator } from '../runtime.ts';
+import { scoredBy } from '../scoring.ts';
+
+/** So many documents are looked at between two looks at guards and cancel. */
+const stretch = 64;
+
+export const scoredScan: Operator<ScoredScan> = function* (step, runtime, meter) {
+  const { context, watch, meter: runMeter } = runtime;
+  const { documents } = runtime.storeOf(step.collection);
+  const scored = scoredBy(step, step.expression, runtime);
+  meter.indexEntriesRead += scored.entries;
+  watch.look(step);
+  yield stillWorking;
+  const tests = step.conditions.map(({ stage, condition }) => ({ stage, holds: compileCondition(condition) }));
+  const place = step.target === undefined ? undefined : placeAt(step.target);
+  for (const stage of step.inner) meter.inner.set(stage, 0);
+  let rows: Json[] = [];
+  let positions: number[] = [];
+  let given = 0;
+  let looked = 0;
+  for (const [position, score] of step.count === 0 ? [] : scored.bestFirst()) {
+    if (looked % stretch === 0) {
+      watch.look(step);
+      if (rows.length > 0) yield { rows, positions };
+      [rows, positions] = [[], []];
+      if (watch.mayRead(step, 1) === 0) break;
+    }
+    looked++;
+    runMeter.read(meter, 1);
+    const document = documents[position]!;
+    const fits = tests.every(({ stage, holds }, at) => {
+      meter.lookedAt[at] = (meter.lookedAt[at] ?? 0) + 1;
+      if (!holds(document, context)) return false;
+      meter.inner.set(stage, (meter.inner.get(stage) ?? 0) + 1);
+      return true;
+    });
+    if (!fits) continue;
+    rows.push(place === undefined ? document : place(document, score));
+    positions.push(position);
+    if (++given === step.count) break;
+  }
+  meter.hadEnough = given === step.count;
+  if (rows.length > 0) yield { rows, positions };
+};
