@@ -1,3 +1,5 @@
+import { vectorOf } from '@zesty-sieve/core';
+import { detail } from './details.ts';
 import { Random } from './random.ts';
 import * as words from './words.ts';
 
@@ -120,13 +122,16 @@ function report(i: number): DemoDocument {
       random.pick(words.sentences.closing),
     ]),
   ];
+  // Of a sequence of their own, so that all else of a report is as it was.
+  const seen = new Random(90_000_000 + i);
+  const details = Array.from({ length: seen.whole(0, 2) }, () => detail(seen));
   const document: DemoDocument = {
     id: id('r', i, 5),
     hutId: hutId(random.whole(0, hutCount - 1)),
     filedAt: dateTime(firstDay + random.whole(0, 690 * 86_400) * 1_000),
     severity: Math.min(5, 1 + Math.floor(random.next() ** 2.2 * 5)),
     headline: text[0]!.replace(/[.;,].*$/, ''),
-    text: text.slice(0, random.whole(2, 6)).join(' '),
+    text: [...text.slice(0, random.whole(2, 6)), ...details].join(' '),
     topics,
     hazards: random.chance(0.3)
       ? Array.from({ length: random.whole(1, 2) }, () => ({ kind: random.pick(words.hazardKinds), severity: random.whole(1, 5) }))
@@ -135,6 +140,7 @@ function report(i: number): DemoDocument {
     filedBy: random.chance(0.97) ? memberId(random.whole(0, memberCount - 1)) : null,
   };
   if (random.chance(0.01)) delete document.severity;
+  document.textVector = vectorOf(`${document.headline as string}. ${document.text as string}`).map((one) => Math.round(one * 1e5) / 1e5);
   return document;
 }
 

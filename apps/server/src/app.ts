@@ -19,6 +19,7 @@ import { documentRoutes } from './routes/documents.ts';
 import { historyRoutes } from './routes/history.ts';
 import { queryRoutes } from './routes/queries.ts';
 import { sqlRoutes } from './routes/sql.ts';
+import { wordRoutes } from './routes/words.ts';
 import { serverRoutes } from './routes/server.ts';
 import { transferRoutes } from './routes/transfer.ts';
 
@@ -60,6 +61,7 @@ export function makeApp({ hub, log, access, uploads, patience, webDirectory }: A
   api.use(checkRoutes(hub));
   api.use(queryRoutes(hub));
   api.use(sqlRoutes(hub));
+  api.use(wordRoutes(hub));
   api.use(historyRoutes(hub));
   api.use(changeRoutes(hub));
   api.use(serverRoutes(hub));

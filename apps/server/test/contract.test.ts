@@ -49,6 +49,7 @@ const calls: readonly (readonly [route: string, call: () => Call])[] = [
   ['post /runs/:runId/store', () => ({ path: `/runs/${known.runId}/store`, body: { collection: 'kept', mode: 'new' } })],
   ['post /plan', () => ({ path: '/plan', body: { pipeline: late, whatIf: [{ keys: ['@.status'] }] } })],
   ['post /sql', () => ({ path: '/sql', body: { sql: "SELECT n FROM stays WHERE status = 'late'" } })],
+  ['post /analyse', () => ({ path: '/analyse', body: { texts: ['The bridges'], words: 'bridg*', language: 'english' } })],
   ['post /sql/translate', () => ({ path: '/sql/translate', body: { sql: 'SELECT n FROM stays' } })],
   ['post /counts', () => ({ path: '/counts', body: { pipeline: late, line: 2, conditions: ['@.status == "late"', '@.n > 3'] } })],
   ['post /compare', () => ({ path: '/compare', body: { first: { pipeline: late }, second: { pipeline: `${late}\nlimit 3` } } })],

@@ -114,7 +114,7 @@ test('SQL goes into a pipeline and back, and what cannot be said is told', async
   const sqlite = await translate({ pipeline: body['pipeline'], dialect: 'sqlite', rows: 'json' });
   expect(sqlite.body).toMatchObject({
     sql: expect.stringContaining("json_object('name'") as unknown,
-    notes: [{ unsaid: false }, { unsaid: false }],
+    notes: [{ unsaid: false }, { unsaid: false }, { unsaid: false }],
   });
   expect((await translate({ sql: 'SELECT nam FROM hut' })).body).toMatchObject({ pipeline: null, diagnostics: [{ severity: 'error' }] });
   expect((await translate({ pipeline: 'from huts\nsample 3 seed 1' })).body).toMatchObject({

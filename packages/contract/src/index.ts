@@ -6,6 +6,7 @@ export * from './indexes.ts';
 export * from './queries.ts';
 export * from './plans.ts';
 export * from './sql.ts';
+export * from './words.ts';
 export * from './pipelines.ts';
 export * from './changes.ts';
 export * from './history.ts';

@@ -4,6 +4,7 @@ import * as p from './pipelines.ts';
 import * as l from './plans.ts';
 import * as q from './queries.ts';
 import * as s from './sql.ts';
+import * as w from './words.ts';
 import type { Route } from './route.ts';
 
 /** Questions, their runs, and saved pipelines. */
@@ -17,6 +18,14 @@ export const routesOfAsking: readonly Route[] = [
     body: s.translateRequest,
     status: 200,
     answer: s.translateResult,
+  },
+  {
+    method: 'post',
+    path: '/analyse',
+    summary: 'Texts and words as a text index sees them',
+    body: w.analyseRequest,
+    status: 200,
+    answer: w.analysed,
   },
   { method: 'get', path: '/runs/:runId/rows', summary: 'A page of the rows of a run', query: q.rowsQuery, status: 200, answer: q.rowsPage },
   { method: 'get', path: '/runs/:runId/rows.ndjson', summary: 'All rows of a run', status: 200, gives: ['application/x-ndjson'] },

@@ -9,6 +9,7 @@ import { manyChanges } from './services/manyChanges.ts';
 import { measuring } from './services/measuring.ts';
 import { resultRows } from './services/resultRows.ts';
 import { shapes } from './services/shapes.ts';
+import { words } from './services/words.ts';
 
 /**
  * The engine in its thread: everything that looks at documents. Answers are made into JSON text here. Flat, since calls
@@ -30,6 +31,7 @@ export function engineService() {
     ...manyChanges(room),
     ...indexes(room),
     ...measuring(room),
+    ...words(),
   };
 }
 

@@ -14,6 +14,7 @@ import { themes } from './theme.ts';
 const BenchScreen = lazy(async () => ({ default: (await import('../features/bench/BenchScreen.tsx')).BenchScreen }));
 const DataScreen = lazy(async () => ({ default: (await import('../features/data/DataScreen.tsx')).DataScreen }));
 const IndexesScreen = lazy(async () => ({ default: (await import('../features/indexes/IndexesScreen.tsx')).IndexesScreen }));
+const SearchScreen = lazy(async () => ({ default: (await import('../features/search/SearchScreen.tsx')).SearchScreen }));
 const RunsScreen = lazy(async () => ({ default: (await import('../features/runs/RunsScreen.tsx')).RunsScreen }));
 
 /** Whatever is not a screen leads to the Bench, with what was asked there. */
@@ -37,6 +38,7 @@ export function App() {
                     <Route path="/bench" element={<BenchScreen />} />
                     <Route path="/data/:collection?" element={<DataScreen />} />
                     <Route path="/indexes/:collection?" element={<IndexesScreen />} />
+                    <Route path="/search" element={<SearchScreen />} />
                     <Route path="/runs" element={<RunsScreen />} />
                     <Route path="*" element={<ToBench />} />
                   </Route>

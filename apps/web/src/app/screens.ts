@@ -3,5 +3,6 @@ export const screens = [
   ['/bench', 'Bench'],
   ['/data', 'Data'],
   ['/indexes', 'Indexes'],
+  ['/search', 'Search'],
   ['/runs', 'Runs'],
 ] as const;

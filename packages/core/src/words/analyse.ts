@@ -12,6 +12,8 @@ export interface Analyser {
   /** Gives the number of words, stop words among them. */
   readonly eachTerm: (text: string, visit: VisitTerm) => number;
   readonly termOf: (word: string) => string;
+  /** Every word with its term, which is empty for a stop word. */
+  readonly eachWord: (text: string, visit: (word: string, from: number, term: string) => void) => void;
 }
 
 const made = new Map<LanguageName | undefined, Analyser>();
@@ -23,6 +25,7 @@ export function analyserOf(language: LanguageName | undefined): Analyser {
     found = {
       language,
       termOf,
+      eachWord: (text, visit) => eachWord(text, (word, from) => visit(word, from, termOf(word))),
       eachTerm: (text, visit) => {
         let place = 0;
         eachWord(text, (word, from) => {

@@ -24,16 +24,23 @@ function addHashed(feature: string, weight: number, into: number[]): void {
  * are hashed, and the vectors of known words are added. A text without words has zeros.
  */
 export function vectorOf(text: string): number[] {
-  const made = new Array<number>(dimensions).fill(0);
+  if (last?.text !== text) last = { text, vector: made(text) };
+  return last.vector;
+}
+/** A question asks for the same text with every row. */
+let last: { readonly text: string; readonly vector: number[] } | undefined;
+
+function made(text: string): number[] {
+  const sum = new Array<number>(dimensions).fill(0);
   analyserOf('english').eachTerm(text, (stem) => {
-    addHashed(stem, 1, made);
+    addHashed(stem, 1, sum);
     const framed = `^${stem}$`;
     const each = 1 / Math.sqrt(framed.length);
-    for (let i = 0; i + 3 <= framed.length; i++) addHashed(framed.slice(i, i + 3), each, made);
+    for (let i = 0; i + 3 <= framed.length; i++) addHashed(framed.slice(i, i + 3), each, sum);
     const own = wordVectors.get(stem);
-    if (own !== undefined) for (let i = 0; i < dimensions; i++) made[i]! += ownWeight * own[i]!;
+    if (own !== undefined) for (let i = 0; i < dimensions; i++) sum[i]! += ownWeight * own[i]!;
   });
-  const length = Math.sqrt(made.reduce((sum, one) => sum + one * one, 0));
+  const length = Math.sqrt(sum.reduce((squares, one) => squares + one * one, 0));
   // Six digits: enough for a meaning, and no more than a document should hold of it.
-  return length === 0 ? made : made.map((one) => Math.round((one / length) * 1e6) / 1e6);
+  return length === 0 ? sum : sum.map((one) => Math.round((one / length) * 1e6) / 1e6);
 }

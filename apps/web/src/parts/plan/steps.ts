@@ -36,6 +36,11 @@ const rolesOf: Record<string, keyof Roles> = {
   'index nested-loop join': 'join',
   'hash aggregate': 'memory',
   'window rank': 'memory',
+  'text index search': 'index',
+  'index search': 'index',
+  'word count': 'scan',
+  best: 'flowStrong',
+  fusion: 'flowStrong',
 };
 
 /** The role of a step's colour; its name always stands beside it. */

@@ -4,7 +4,7 @@ import type { NodeId } from '../../language/places.ts';
 import { keyTexts, readDefinition, type IndexDefinition, type IndexKindName } from '../../indexes/definition.ts';
 import type { Constant } from '../paths/keyConditions.ts';
 import { pathText } from '../../language/surfaces/notation/print.ts';
-import type { GroupAllStage, GroupStage } from '../../language/stages/stage.ts';
+import type { BestStage, GroupAllStage, GroupStage } from '../../language/stages/stage.ts';
 import { candidateKeys, pathOf } from './candidateKeys.ts';
 import { answeredGroup, keysToAnswer } from '../alternatives/indexAggregates.ts';
 import { pathsTogether } from './together.ts';
@@ -150,6 +150,28 @@ export function adviseOnScore(source: PlannedSource, unscored: number, scored: S
     servesOrder: false,
     savings: [],
     reason: 'knows what documents score, so that only the best are read',
+    stages: [best.id],
+  };
+}
+
+/** The index that would give one of the scores that are fused: documents are read for the others all the same, but no text of theirs. */
+export function adviseOnFusion(
+  source: PlannedSource,
+  definition: IndexDefinition,
+  best: PlannedStage<BestStage>,
+  chosen: AccessPath,
+): Suggestion | undefined {
+  if (source.store.count < worthwhile || chosen.rows * costs.scoredRow < leastSpared) return undefined;
+  return {
+    collection: source.name,
+    keys: keyTexts(definition),
+    ...ofKind(definition),
+    documentsRead: Math.round(chosen.documentsRead),
+    indexEntriesRead: 0,
+    insteadOf: Math.round(chosen.documentsRead + source.store.count),
+    servesOrder: false,
+    savings: [],
+    reason: 'knows what documents score by words, so that no text is looked at',
     stages: [best.id],
   };
 }

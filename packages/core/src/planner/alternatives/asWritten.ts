@@ -1,5 +1,6 @@
+import { keyTexts } from '../../indexes/definition.ts';
 import { candidatesOfScore } from '../advice/otherKinds.ts';
-import { adviseOn, adviseOnGroup, adviseOnScore, type Suggestion } from '../advice/advice.ts';
+import { adviseOn, adviseOnFusion, adviseOnGroup, adviseOnScore, type Suggestion } from '../advice/advice.ts';
 import { askedSource, collectionAt, type AskedSource } from '../askedSource.ts';
 import { tell, tellAnswered, tellScored } from '../explain/tell.ts';
 import type { Weighed } from '../explain/reasons.ts';
@@ -98,8 +99,10 @@ function adviceFor(asked: AskedSource, { chosen }: WeighedPaths, { options, insi
   const best = bestThatFollows(asked.following);
   for (const definition of best === undefined ? [] : best.stage.scores.flatMap(({ expression }) => candidatesOfScore(expression))) {
     const scored = scoredByIndex(asked, { ...options, whatIf: [definition] }, insisted);
-    const advised = scored && adviseOnScore(source, unscored(), scored, chosen);
-    if (advised !== undefined) return [advised];
+    const advised =
+      scored === undefined ? adviseOnFusion(source, definition, best!, chosen) : adviseOnScore(source, unscored(), scored, chosen);
+    const isThere = source.others.some(({ definition: own }) => own.kind === definition.kind && own.language === definition.language && keyTexts(definition).every((key) => keyTexts(own).includes(key))); // prettier-ignore
+    if (advised !== undefined && !isThere) return [advised];
   }
   const group = groupThatFollows(asked.following);
   const byItself = group && adviseOnGroup(source, question, chosen, group);
