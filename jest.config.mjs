@@ -1,5 +1,9 @@
 /** Unit tests run on the sources; server tests start the built server. */
+const swc = ['@swc/jest', { jsc: { target: 'es2022', parser: { syntax: 'ecmascript' } }, module: { type: 'commonjs' } }];
+/** Libraries that are modules alone, which Jest cannot take as they are. */
+const modulesAlone = 'kdbush|geokdbush|tinyqueue';
 const transform = {
+  [`node_modules/(${modulesAlone})/.+\\.js$`]: swc,
   '^.+\\.tsx?$': [
     '@swc/jest',
     {
@@ -21,6 +25,7 @@ const project = (displayName, roots) => ({
   testEnvironment: 'node',
   transform,
   moduleNameMapper,
+  transformIgnorePatterns: [`/node_modules/(?!(${modulesAlone})/)`],
   setupFiles: ['<rootDir>/tests/seeds.ts'],
   extensionsToTreatAsEsm: [],
 });

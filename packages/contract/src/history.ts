@@ -82,7 +82,7 @@ export type PairBody = z.input<typeof pairRequest>;
 export const advisedIndex = z.object({
   collection: z.string(),
   keys: z.array(z.string()),
-  kind: z.enum(['text']).optional().describe('Where it is of another kind than the ordered one.'),
+  kind: z.enum(['text', 'place']).optional().describe('Where it is of another kind than the ordered one.'),
   language: textLanguage.optional(),
   beside: z.array(z.array(z.string())).optional().describe('Further indexes that it is of use with alone.'),
   documentsSaved: z.number().describe('Documents that the kept runs would not have read, estimated.'),

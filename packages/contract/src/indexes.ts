@@ -23,19 +23,30 @@ const textDefinition = z.strictObject({
   language: textLanguage.optional().describe('Of its stems and stop words; without it words are as they stand, folded.'),
 });
 
+/** Places on the globe. */
+const placeDefinition = z.strictObject({
+  ...asked,
+  kind: z.literal('place'),
+  keys: z.array(z.string().min(1)).length(1).describe('A path to a place: a GeoJSON Point, or [longitude, latitude].'),
+});
+
 /** What a variant says of its own fields stays as it is; where no variant fits, this is said. */
 const noSuchKind = (issue: { readonly code?: string }): string | undefined =>
   issue.code === 'invalid_union'
-    ? 'There is no such kind of index. There are ordered, which is meant where none is said, and text.'
+    ? 'There is no such kind of index. There are ordered, which is meant where none is said, text and place.'
     : undefined;
 
 /** An index as it is asked for: told apart by its kind, one variant each. */
-export const indexDefinition = z.discriminatedUnion('kind', [orderedDefinition, textDefinition], { error: noSuchKind });
+export const indexDefinition = z.discriminatedUnion('kind', [orderedDefinition, textDefinition, placeDefinition], { error: noSuchKind });
 export type IndexRequestBody = z.input<typeof indexDefinition>;
 /** The same with the collection that it is of. */
 export const indexOfCollection = z.discriminatedUnion(
   'kind',
-  [orderedDefinition.extend({ collection: z.string() }), textDefinition.extend({ collection: z.string() })],
+  [
+    orderedDefinition.extend({ collection: z.string() }),
+    textDefinition.extend({ collection: z.string() }),
+    placeDefinition.extend({ collection: z.string() }),
+  ],
   {
     error: noSuchKind,
   },
@@ -43,7 +54,11 @@ export const indexOfCollection = z.discriminatedUnion(
 /** The same where the collection may be left to the pipeline that it is planned for. */
 export const indexOfSource = z.discriminatedUnion(
   'kind',
-  [orderedDefinition.extend({ collection: z.string().optional() }), textDefinition.extend({ collection: z.string().optional() })],
+  [
+    orderedDefinition.extend({ collection: z.string().optional() }),
+    textDefinition.extend({ collection: z.string().optional() }),
+    placeDefinition.extend({ collection: z.string().optional() }),
+  ],
   {
     error: noSuchKind,
   },
@@ -63,6 +78,7 @@ const told = {
 export const index = z.discriminatedUnion('kind', [
   z.object({ ...told, kind: z.literal('ordered'), keys: z.array(z.string()), unique: z.boolean() }),
   z.object({ ...told, kind: z.literal('text'), keys: z.array(z.string()), language: textLanguage.nullable() }),
+  z.object({ ...told, kind: z.literal('place'), keys: z.array(z.string()) }),
 ]);
 export type IndexInfo = z.infer<typeof index>;
 export type IndexKindName = IndexInfo['kind'];

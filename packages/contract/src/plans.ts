@@ -70,7 +70,7 @@ export type WeighedWay = z.infer<typeof weighedWay>;
 export const suggestion = z.object({
   collection: z.string(),
   keys: z.array(z.string()),
-  kind: z.enum(['text']).optional().describe('Where it is of another kind than the ordered one.'),
+  kind: z.enum(['text', 'place']).optional().describe('Where it is of another kind than the ordered one.'),
   language: textLanguage.optional(),
   beside: z
     .array(z.array(z.string()))

@@ -4,7 +4,7 @@ export interface Advised {
   readonly collection: string;
   readonly keys: readonly string[];
   /** Where it is of another kind than the ordered one. */
-  readonly kind?: 'text';
+  readonly kind?: 'text' | 'place';
   readonly language?: NonNullable<IndexRequest['language']>;
   readonly beside?: readonly (readonly string[])[];
 }

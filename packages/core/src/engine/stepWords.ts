@@ -28,6 +28,7 @@ export type StepName =
   | 'word count'
   | 'index search'
   | 'text index search'
+  | 'place index search'
   | 'sort'
   | 'partial sort'
   | 'top-N sort'
@@ -133,7 +134,7 @@ export const describers: { readonly [K in StepKind]: Describe<Extract<PhysicalSt
     const kept =
       conditions.length === 0 ? '' : `, those with ${conditions.map(({ condition }) => say.expression(condition)).join(' and ')}`;
     return {
-      step: kind === 'text' ? 'text index search' : 'index search',
+      step: kind === 'text' ? 'text index search' : kind === 'place' ? 'place index search' : 'index search',
       detail: `${index} of ${collection} gives the best ${whole.format(count)} by ${say.expression(expression)}${kept}`,
     };
   },

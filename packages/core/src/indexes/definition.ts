@@ -11,7 +11,7 @@ import type { Finding } from '../language/diagnostics/diagnostic.ts';
 import { printExpression } from '../language/surfaces/notation/print.ts';
 
 /** The kinds of indexes by name; what each is stands in `kinds.ts`. */
-export type IndexKindName = 'ordered' | 'text';
+export type IndexKindName = 'ordered' | 'text' | 'place';
 
 /** An index as it is asked for: keys and condition in the notation. */
 export interface IndexRequest {

@@ -94,7 +94,7 @@ export type Candidate = Pick<IndexRequest, 'keys' | 'language'>;
 
 /** What an index knows of how documents score. */
 export interface Scored {
-  /** Entries that were looked at for it. */
+  /** Entries that have been looked at for it so far. */
   readonly entries: number;
   /** Positions with their scores, highest first, ties by position: all that have one. */
   readonly bestFirst: () => Iterable<readonly [position: number, score: number]>;
@@ -104,8 +104,8 @@ export interface Scored {
 
 /** How an index gives the scores that an expression computes: to the last digit the same. */
 export interface Scoring<I> {
-  readonly serves: (definition: IndexDefinition, expression: Expression) => boolean;
-  readonly candidate: (expression: Expression) => Candidate | undefined;
+  readonly serves: (definition: IndexDefinition, expression: Expression, isConstant: Asked['isConstant']) => boolean;
+  readonly candidate: (expression: Expression, isConstant: Asked['isConstant']) => Candidate | undefined;
   /** About how many documents have a score, and how many entries are looked at for them. */
   readonly about: (index: I, expression: Expression, valueOf: Asked['valueOf']) => { readonly documents: number; readonly entries: number };
   /** @param size one more than the highest position */

@@ -38,6 +38,7 @@ export {
   type NamedRow,
 } from './forms/namedRows.ts';
 export { readOrderKeys, writeOrderKeys, type OrderRow } from './forms/orderForm.ts';
+export { readBest, writeBest, type BestForm, type ScoreRow } from './forms/bestForm.ts';
 export { readRank, writeRank, type RankForm } from './forms/rankForm.ts';
 export { readUnnest, writeUnnest, type UnnestForm } from './forms/unnestForm.ts';
 export { moveCondition, type FormPlace } from './forms/regroup.ts';

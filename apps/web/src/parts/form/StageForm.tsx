@@ -1,6 +1,7 @@
 import type { StageFormProps } from './stageFormProps.ts';
 import { definitionOf, printExpression, stageWords } from '@zesty-sieve/core/language';
 import { ElementForm, ReplaceForm, SetForm } from './ChangeForms.tsx';
+import { BestForm } from './BestForm.tsx';
 import { ComputeForm } from './ComputeForm.tsx';
 import { GroupForm } from './GroupForm.tsx';
 import { JoinForm } from './JoinForm.tsx';
@@ -39,6 +40,8 @@ export function StageForm({ checked, next, onText, onNext, onTrace }: StageFormP
     case 'denseRank':
     case 'rowNumber':
       return <RankForm checked={checked} stage={stage} onText={onText} />;
+    case 'best':
+      return <BestForm checked={checked} stage={stage} onText={onText} />;
     case 'set':
       return <SetForm checked={checked} step={stage} onText={onText} />;
     case 'remove':

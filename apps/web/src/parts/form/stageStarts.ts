@@ -16,6 +16,7 @@ export const stageStarts: readonly StageStart[] = [
   { word: 'join', text: () => 'left join huts as partner on partner.id == @.id' },
   { word: 'group by', text: (field) => `group by ${field}\n  measure rows = count()` },
   { word: 'rank', text: (field) => `rank as place order by ${field}` },
+  { word: 'best', text: (field) => `best 10 by ${field} as score` },
   { word: 'order by', text: (field) => `order by ${field}` },
   { word: 'offset', text: () => 'offset 0' },
   { word: 'limit', text: () => 'limit 20' },

@@ -20,7 +20,7 @@ export function indexesOf({
 
 /** What the contract asks for by a wish. */
 export const requestOf = ({ keys, kind, language }: WishedIndex) =>
-  kind === 'text' ? { kind, keys: [...keys], ...(language && { language }) } : { keys: [...keys] };
+  kind === 'text' ? { kind, keys: [...keys], ...(language && { language }) } : { keys: [...keys], ...(kind !== undefined && { kind }) };
 
 /** What an index is called where it is told of: `a text index`. */
 export const kindText = ([first, ...more]: readonly WishedIndex[]): string =>

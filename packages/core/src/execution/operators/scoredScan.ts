@@ -13,7 +13,6 @@ export const scoredScan: Operator<ScoredScan> = function* (step, runtime, meter)
   const { context, watch, meter: runMeter } = runtime;
   const { documents } = runtime.storeOf(step.collection);
   const scored = scoredBy(step, step.expression, runtime);
-  meter.indexEntriesRead += scored.entries;
   watch.look(step);
   yield stillWorking;
   const tests = step.conditions.map(({ stage, condition }) => ({ stage, holds: compileCondition(condition) }));
@@ -44,6 +43,7 @@ export const scoredScan: Operator<ScoredScan> = function* (step, runtime, meter)
     positions.push(position);
     if (++given === step.count) break;
   }
+  meter.indexEntriesRead += scored.entries;
   meter.hadEnough = given === step.count;
   if (rows.length > 0) yield { rows, positions };
 };

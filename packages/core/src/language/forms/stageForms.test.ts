@@ -6,6 +6,7 @@ import { readGroup, takenBy, writeGroup, type GroupForm } from './groupForm.ts';
 import { isPairCondition, leftOutOf, readJoin, withPartnerName, writeJoin, writeLeftOut, type JoinForm } from './joinForm.ts';
 import { ownName, readAssignments, readFields, writeAssignments, writeFields, type NamedRow } from './namedRows.ts';
 import { readOrderKeys, writeOrderKeys, type OrderRow } from './orderForm.ts';
+import { readBest, writeBest, type BestForm } from './bestForm.ts';
 import { readRank, writeRank, type RankForm } from './rankForm.ts';
 import { readUnnest, writeUnnest, type UnnestForm } from './unnestForm.ts';
 
@@ -84,6 +85,15 @@ describe('form → text → form is the identity', () => {
     keys: some(order),
   });
   test('of the ranks', back(rank, writeRank, readRank));
+  const number = fc.nat(9).map(String);
+  const best: fc.Arbitrary<BestForm> = fc.record({
+    count: number,
+    scores: fc.array(fc.record({ score: fc.constantFrom('@.severity', 'relevance(@.text, :words, "english")', '-@.id', '@.a + 1'), weight: fc.oneof(fc.constant(''), number) }), { minLength: 1, maxLength: 3 }),
+    name: fc.constantFrom('', 'score', 'a.b'),
+    depth: fc.oneof(fc.constant(''), number),
+    effort: fc.oneof(fc.constant(''), number),
+  }); // prettier-ignore
+  test('of the best', back(best, writeBest, readBest));
   const unnest: fc.Arbitrary<UnnestForm> = fc.record({
     path,
     name,

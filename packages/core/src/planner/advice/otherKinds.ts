@@ -1,5 +1,6 @@
 import { readDefinition, type IndexDefinition, type IndexKindName } from '../../indexes/definition.ts';
 import { indexKinds, kindOf } from '../../indexes/kinds.ts';
+import { isConstant } from '../../language/constant.ts';
 import type { Expression } from '../../language/tree.ts';
 import type { Constant } from '../paths/keyConditions.ts';
 import type { AccessQuestion } from '../paths/path.ts';
@@ -18,7 +19,7 @@ export function candidatesOfOtherKinds({ conjuncts }: AccessQuestion, valueOf: C
 export function candidatesOfScore(expression: Expression): IndexDefinition[] {
   return (Object.keys(indexKinds) as IndexKindName[]).flatMap((kind) => {
     const { access } = kindOf({ kind });
-    const candidate = access.by === 'positions' ? access.scoring?.candidate(expression) : undefined;
+    const candidate = access.by === 'positions' ? access.scoring?.candidate(expression, isConstant) : undefined;
     return candidate === undefined ? [] : [readDefinition({ ...candidate, kind })];
   });
 }

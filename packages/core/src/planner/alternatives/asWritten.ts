@@ -40,23 +40,26 @@ export function planAsWritten(stages: readonly PlannedStage[], done: readonly Re
   const asked = askedSource(stages, planning.lookup, options, about);
   const weighed = weigh(asked, options, insisted);
   const answered = answeredByIndex(asked, weighed.considered, planning);
-  if (weighed.isRefused && answered === undefined && scoredByIndex(asked, options, insisted) === undefined) throw insisted.refusal();
-  const joins: Weighed[] = [];
-  const rewrites: Rewrite[] = [...done];
-  const context = contextOf(asked, planning, joins, rewrites);
+  const scored = scoredByIndex(asked, options, insisted);
+  if (weighed.isRefused && answered === undefined && scored === undefined) throw insisted.refusal();
+  // Each is told by what was done for it alone.
+  const told = { joins: [] as Weighed[], rewrites: [...done] };
+  const toldScored = { joins: [] as Weighed[], rewrites: [...done] };
+  const context = contextOf(asked, planning, told.joins, told.rewrites);
   const ownIndex = answered ?? (weighed.chosen.covering === undefined ? undefined : weighed.chosen);
   if (ownIndex !== undefined)
-    rewrites.push({
+    told.rewrites.push({
       rule: 'index-only',
       detail: `all that is asked stands in ${ownIndex.statistics?.definition.name ?? ''}, so no document is read`,
       stages: [asked.from.id],
     });
   const written = answered === undefined ? layOut(asked, weighed.chosen, context) : planAnswered(asked, answered, context);
   const unscored = withWordsCounted(written, stages, context);
-  const scored = scoredByIndex(asked, options, insisted);
-  const laidScored = scored && withWordsCounted(planScored(asked, scored, context), stages, context);
+  const contextScored = contextOf(asked, planning, toldScored.joins, toldScored.rewrites);
+  const laidScored = scored && withWordsCounted(planScored(asked, scored, contextScored), stages, contextScored);
   const takesScored = laidScored !== undefined && (!insisted.isOpen || planCost(laidScored.root) < planCost(unscored.root));
   const physical = takesScored ? laidScored : unscored;
+  const { joins, rewrites } = takesScored ? toldScored : told;
   const planned = new PlanToldWhenRead(physical, rewrites, {
     suggestions: () =>
       options.whatIf?.length || answered || takesScored

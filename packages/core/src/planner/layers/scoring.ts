@@ -1,6 +1,7 @@
 import { kindOf } from '../../indexes/kinds.ts';
 import type { Scoring } from '../../indexes/kind.ts';
 import type { Expression } from '../../language/tree.ts';
+import { isConstant } from '../../language/constant.ts';
 import type { PositionsIndex } from '../positionsIndex.ts';
 
 /** How an index of a kind that gives scores does so. */
@@ -11,5 +12,5 @@ export function scoringOf({ definition }: Pick<PositionsIndex, 'definition'>): S
 
 /** The index that gives what an expression scores. */
 export function scoringIndex(indexes: readonly PositionsIndex[], expression: Expression): PositionsIndex | undefined {
-  return indexes.find((index) => scoringOf(index)?.serves(index.definition, expression) === true);
+  return indexes.find((index) => scoringOf(index)?.serves(index.definition, expression, isConstant) === true);
 }

@@ -1,9 +1,10 @@
 import type { IndexInfo, IndexKindName } from '@zesty-sieve/contract';
 import type { IndexKindView } from './kind.ts';
 import { ordered } from './ordered.tsx';
+import { place } from './place.tsx';
 import { text } from './text.tsx';
 
-const views = { ordered, text } satisfies { readonly [K in IndexKindName]: unknown };
+const views = { ordered, text, place } satisfies { readonly [K in IndexKindName]: unknown };
 
 export const indexKindNames = Object.keys(views) as IndexKindName[];
 
