@@ -135,6 +135,10 @@ export default ts.config(
     rules: { 'house/no-direct-face': 'error' },
   },
   { files: ['packages/core/src/language/**/*.ts'], rules: floors('expressions', 'storage', 'indexes', 'planner', 'execution', 'engine') },
+  {
+    files: ['packages/core/src/words/**/*.ts'],
+    rules: floors('expressions', 'storage', 'indexes', 'planner', 'execution', 'engine'),
+  },
   { files: ['packages/core/src/expressions/**/*.ts'], rules: floors('storage', 'indexes', 'planner', 'execution', 'engine') },
   { files: ['packages/core/src/storage/**/*.ts', 'packages/core/src/indexes/**/*.ts'], rules: floors('planner', 'execution', 'engine') },
   { files: ['packages/core/src/planner/**/*.ts'], rules: floors('execution', 'engine') },

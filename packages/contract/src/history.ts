@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { textLanguage } from './indexes.ts';
+import { textLanguage, vectorMetric } from './indexes.ts';
 import { indexOfCollection } from './indexes.ts';
 import { json, parameters } from './names.ts';
 import { cost, guards, measured, queryLine } from './queries.ts';
@@ -82,8 +82,9 @@ export type PairBody = z.input<typeof pairRequest>;
 export const advisedIndex = z.object({
   collection: z.string(),
   keys: z.array(z.string()),
-  kind: z.enum(['text', 'place']).optional().describe('Where it is of another kind than the ordered one.'),
+  kind: z.enum(['text', 'place', 'vector']).optional().describe('Where it is of another kind than the ordered one.'),
   language: textLanguage.optional(),
+  metric: vectorMetric.optional(),
   beside: z.array(z.array(z.string())).optional().describe('Further indexes that it is of use with alone.'),
   documentsSaved: z.number().describe('Documents that the kept runs would not have read, estimated.'),
   serves: z.array(

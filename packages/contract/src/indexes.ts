@@ -30,14 +30,27 @@ const placeDefinition = z.strictObject({
   keys: z.array(z.string().min(1)).length(1).describe('A path to a place: a GeoJSON Point, or [longitude, latitude].'),
 });
 
+export const vectorMetric = z.enum(['cosine', 'dot', 'euclidean']);
+/** Vectors, and the nearest to another. */
+const vectorDefinition = z.strictObject({
+  ...asked,
+  kind: z.literal('vector'),
+  keys: z.array(z.string().min(1)).length(1).describe('A path to an array of numbers.'),
+  metric: vectorMetric.default('cosine'),
+  links: z.int().min(2).max(64).optional().describe('How many links a vector has to near ones; 16 unless it is said.'),
+  buildEffort: z.int().min(2).max(2_000).optional().describe('How many candidates are looked at for its links; 200 unless it is said.'),
+});
+
 /** What a variant says of its own fields stays as it is; where no variant fits, this is said. */
 const noSuchKind = (issue: { readonly code?: string }): string | undefined =>
   issue.code === 'invalid_union'
-    ? 'There is no such kind of index. There are ordered, which is meant where none is said, text and place.'
+    ? 'There is no such kind of index. There are ordered, which is meant where none is said, text, place and vector.'
     : undefined;
 
 /** An index as it is asked for: told apart by its kind, one variant each. */
-export const indexDefinition = z.discriminatedUnion('kind', [orderedDefinition, textDefinition, placeDefinition], { error: noSuchKind });
+export const indexDefinition = z.discriminatedUnion('kind', [orderedDefinition, textDefinition, placeDefinition, vectorDefinition], {
+  error: noSuchKind,
+});
 export type IndexRequestBody = z.input<typeof indexDefinition>;
 /** The same with the collection that it is of. */
 export const indexOfCollection = z.discriminatedUnion(
@@ -46,6 +59,7 @@ export const indexOfCollection = z.discriminatedUnion(
     orderedDefinition.extend({ collection: z.string() }),
     textDefinition.extend({ collection: z.string() }),
     placeDefinition.extend({ collection: z.string() }),
+    vectorDefinition.extend({ collection: z.string() }),
   ],
   {
     error: noSuchKind,
@@ -58,6 +72,7 @@ export const indexOfSource = z.discriminatedUnion(
     orderedDefinition.extend({ collection: z.string().optional() }),
     textDefinition.extend({ collection: z.string().optional() }),
     placeDefinition.extend({ collection: z.string().optional() }),
+    vectorDefinition.extend({ collection: z.string().optional() }),
   ],
   {
     error: noSuchKind,
@@ -79,6 +94,7 @@ export const index = z.discriminatedUnion('kind', [
   z.object({ ...told, kind: z.literal('ordered'), keys: z.array(z.string()), unique: z.boolean() }),
   z.object({ ...told, kind: z.literal('text'), keys: z.array(z.string()), language: textLanguage.nullable() }),
   z.object({ ...told, kind: z.literal('place'), keys: z.array(z.string()) }),
+  z.object({ ...told, kind: z.literal('vector'), keys: z.array(z.string()), metric: vectorMetric, links: z.int(), buildEffort: z.int() }),
 ]);
 export type IndexInfo = z.infer<typeof index>;
 export type IndexKindName = IndexInfo['kind'];

@@ -1,4 +1,4 @@
-import { textLanguage } from './indexes.ts';
+import { textLanguage, vectorMetric } from './indexes.ts';
 import { z } from 'zod';
 
 export interface PlanStep {
@@ -70,8 +70,9 @@ export type WeighedWay = z.infer<typeof weighedWay>;
 export const suggestion = z.object({
   collection: z.string(),
   keys: z.array(z.string()),
-  kind: z.enum(['text', 'place']).optional().describe('Where it is of another kind than the ordered one.'),
+  kind: z.enum(['text', 'place', 'vector']).optional().describe('Where it is of another kind than the ordered one.'),
   language: textLanguage.optional(),
+  metric: vectorMetric.optional(),
   beside: z
     .array(z.array(z.string()))
     .optional()

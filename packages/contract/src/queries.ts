@@ -107,7 +107,11 @@ export const note = z.object({
   mend: mend.optional(),
 });
 
+/** Said of an answer that may leave out some of the true best. */
+export const approximate = z.object({ effort: z.int().describe('How many candidates were looked at.') });
+
 export const queryResult = planResult.extend({
+  approximate: approximate.nullable().describe('Null where the answer is exact.'),
   runId: z.string(),
   documents: z.array(json),
   rowsReturned: z.int(),

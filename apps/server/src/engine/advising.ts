@@ -7,7 +7,7 @@ const mostCandidates = 10;
 /** An index has to spare this share of what its questions read. */
 const leastShare = 0.3;
 
-type Keyed = Pick<IndexRequest, 'keys' | 'kind' | 'language'> & { readonly collection: string };
+type Keyed = Pick<IndexRequest, 'keys' | 'kind' | 'language' | 'metric'> & { readonly collection: string };
 
 /** What a question would read, with some indexes that are not built and without some that are; undefined where it no longer plans. */
 function readsOf(
@@ -91,8 +91,8 @@ function withoutBuilt(engine: Engine, advised: Advised): Advised | undefined {
   return { collection, keys: first.keys, ...ofKind(advised), ...(beside.length > 0 && { beside: beside.map(({ keys }) => keys) }) };
 }
 
-function ofKind({ kind, language }: Advised): Pick<Advised, 'kind' | 'language'> {
-  return { ...(kind !== undefined && { kind }), ...(language !== undefined && { language }) };
+function ofKind({ kind, language, metric }: Advised): Pick<Advised, 'kind' | 'language' | 'metric'> {
+  return { ...(kind !== undefined && { kind }), ...(language !== undefined && { language }), ...(metric !== undefined && { metric }) };
 }
 
 /** One of another kind than the ordered one is of use by itself. */

@@ -4,8 +4,9 @@ export interface Advised {
   readonly collection: string;
   readonly keys: readonly string[];
   /** Where it is of another kind than the ordered one. */
-  readonly kind?: 'text' | 'place';
+  readonly kind?: 'text' | 'place' | 'vector';
   readonly language?: NonNullable<IndexRequest['language']>;
+  readonly metric?: NonNullable<IndexRequest['metric']>;
   readonly beside?: readonly (readonly string[])[];
 }
 

@@ -4,7 +4,6 @@ import { defaultGuards } from '../execution/guards.ts';
 import { makesRows } from '../execution/ownership.ts';
 import { Run, type Wanted } from '../execution/run.ts';
 import { namedSources, type Views } from '../language/sources.ts';
-import type { Planned } from '../planner/plan.ts';
 import type { Json } from '../values/json.ts';
 import { isChange } from './changes.ts';
 import { ChangeWorkings, type ComputedChange } from './changeWorkings.ts';
@@ -18,7 +17,8 @@ import { identityNames, identityText } from './identities.ts';
 import { KeptRuns } from './keptRuns.ts';
 import { loopsText } from './loopsText.ts';
 import { notesOf } from './notes.ts';
-import type { MadePlan, Prepared } from './prepared.ts';
+import { approximationOf, searchNotes } from './searchNotes.ts';
+import type { Finished, MadePlan, Prepared } from './prepared.ts';
 import { Preparer } from './preparer.ts';
 import {
   answered,
@@ -33,17 +33,9 @@ import {
   type QueryRequest,
   type QueryResult,
 } from './requests.ts';
-import type { Reading } from './reading.ts';
 import type { EngineHost } from './host.ts';
 import { explain, linesOf, problemOf } from './telling.ts';
 import type { Trace } from './traceDocument.ts';
-
-interface Finished {
-  readonly run: Run;
-  readonly planned: Planned;
-  readonly collection: Collection;
-  readonly reading: Reading;
-}
 
 /** The engine: collections in memory, and questions about them. */
 const rowsAlone: Wanted = { places: false };
@@ -153,7 +145,7 @@ export class Engine {
         run.close();
         return refused(problemOf(error, run, planned.value.planned, reading, this.definitionOf));
       }
-      return answered({ run, planned: planned.value.planned, collection, reading });
+      return answered({ run, planned: planned.value.planned, collection, reading, stages: prepared.stages });
     });
   }
 
@@ -217,7 +209,7 @@ export class Engine {
     return answered({ documents: rows.slice(offset, offset + size), hasMore: offset + size < rows.length, rowsReturned });
   }
 
-  private finish({ run, planned, collection, reading }: Finished, request: QueryRequest): QueryResult {
+  private finish({ run, planned, collection, reading, stages }: Finished, request: QueryRequest): QueryResult {
     const runId = this.host.newId();
     const { rows } = run;
     const isOwned = makesRows(planned.physical.root);
@@ -243,8 +235,9 @@ export class Engine {
       hasMore: rows.length > pageSize,
       cost: run.costs,
       lines: linesOf(planned.physical, reading, run),
-      notes: notesOf(run.context.misfits.list(), reading),
+      notes: [...notesOf(run.context.misfits.list(), reading), ...searchNotes(stages, planned.physical.root, run.context, reading)],
       bounded: run.watch.cutShort,
+      approximate: approximationOf(planned.physical.root),
     };
   }
 }

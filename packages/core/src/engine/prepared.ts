@@ -1,3 +1,4 @@
+import type { Run } from '../execution/run.ts';
 import type { IndexDefinition } from '../indexes/definition.ts';
 import type { Planned } from '../planner/planned.ts';
 import type { Collection } from './collection.ts';
@@ -17,4 +18,13 @@ export interface Prepared {
 export interface MadePlan {
   readonly planned: Planned;
   readonly whatIf: readonly IndexDefinition[];
+}
+
+/** A run that has come to its end, with what it was made of. */
+export interface Finished {
+  readonly run: Run;
+  readonly planned: Planned;
+  readonly collection: Collection;
+  readonly reading: Reading;
+  readonly stages: Prepared['stages'];
 }

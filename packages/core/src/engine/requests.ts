@@ -56,7 +56,7 @@ export interface LineResult {
 
 /** Something that the run noticed: values that an expression could not use. */
 export interface Note {
-  readonly code: 'unusable-values';
+  readonly code: 'unusable-values' | 'no-words' | 'exact-anyway';
   readonly line: number;
   readonly from: number;
   readonly to: number;
@@ -91,6 +91,8 @@ export interface QueryResult extends Explained {
   readonly notes: readonly Note[];
   /** Whether a bounded run ended before it had read everything. */
   readonly bounded: boolean;
+  /** The effort, where the answer may leave out some of the true best; null where it is exact. */
+  readonly approximate: { readonly effort: number } | null;
 }
 
 export interface ChangeRequest {

@@ -29,6 +29,7 @@ export type StepName =
   | 'index search'
   | 'text index search'
   | 'place index search'
+  | 'vector index search'
   | 'sort'
   | 'partial sort'
   | 'top-N sort'
@@ -129,13 +130,14 @@ export const describers: { readonly [K in StepKind]: Describe<Extract<PhysicalSt
       detail: `keeping the best ${whole.format(count)} by ${places} of ${rankings.length} rankings: ${scores.join(' · ')}`,
     };
   },
-  scoredScan: ({ collection, index, expression, count, conditions }, { definitionOf, say }) => {
+  scoredScan: ({ collection, index, expression, count, conditions, effort }, { definitionOf, say }) => {
     const kind = definitionOf(collection, index)?.kind;
     const kept =
       conditions.length === 0 ? '' : `, those with ${conditions.map(({ condition }) => say.expression(condition)).join(' and ')}`;
+    const about = effort === undefined ? '' : `, about: of ${whole.format(effort)} candidates`;
     return {
-      step: kind === 'text' ? 'text index search' : kind === 'place' ? 'place index search' : 'index search',
-      detail: `${index} of ${collection} gives the best ${whole.format(count)} by ${say.expression(expression)}${kept}`,
+      step: kind === undefined || kind === 'ordered' ? 'index search' : `${kind} index search`,
+      detail: `${index} of ${collection} gives the best ${whole.format(count)} by ${say.expression(expression)}${kept}${about}`,
     };
   },
   countWords: ({ collection, calls }, { say }) => ({

@@ -11,7 +11,11 @@ import type { Finding } from '../language/diagnostics/diagnostic.ts';
 import { printExpression } from '../language/surfaces/notation/print.ts';
 
 /** The kinds of indexes by name; what each is stands in `kinds.ts`. */
-export type IndexKindName = 'ordered' | 'text' | 'place';
+export type IndexKindName = 'ordered' | 'text' | 'place' | 'vector';
+
+/** How near two vectors are to each other. */
+export const metricNames = ['cosine', 'dot', 'euclidean'] as const;
+export type Metric = (typeof metricNames)[number];
 
 /** An index as it is asked for: keys and condition in the notation. */
 export interface IndexRequest {
@@ -21,6 +25,10 @@ export interface IndexRequest {
   readonly unique?: boolean;
   /** Of a text index: the language of its stems and stop words. */
   readonly language?: LanguageName;
+  /** Of a vector index: what it is near by, how many links a vector has, and how many candidates are looked at for them. */
+  readonly metric?: Metric;
+  readonly links?: number;
+  readonly buildEffort?: number;
   readonly where?: string;
 }
 
@@ -40,6 +48,8 @@ export interface IndexDefinition {
   readonly keys: readonly IndexKey[];
   readonly unique: boolean;
   readonly language: LanguageName | undefined;
+  /** Of a vector index. */
+  readonly vector?: { readonly metric: Metric; readonly links: number; readonly buildEffort: number } | undefined;
   readonly where: Expression | undefined;
 }
 
@@ -78,8 +88,17 @@ export function readDefinition(request: IndexRequest): IndexDefinition {
   const { language, kind = 'ordered' } = request;
   if (language !== undefined && !isLanguageName(language)) throw new IndexProblem(`A language is one of ${languageNames.join(', ')}.`);
   if (language !== undefined && kind !== 'text') throw new IndexProblem('A language is given to a text index alone.');
+  const vector = kind === 'vector' ? vectorPart(request) : undefined;
+  if (vector === undefined && request.metric !== undefined) throw new IndexProblem('A metric is given to a vector index alone.');
   const name = request.name?.trim() || defaultName(keys, where) + (kind === 'ordered' ? '' : `_${kind}`);
-  return { name, kind, keys, unique: request.unique ?? false, where, language };
+  return { name, kind, keys, unique: request.unique ?? false, where, language, ...(vector && { vector }) };
+}
+
+function vectorPart({ metric = 'cosine', links = 16, buildEffort = 200 }: IndexRequest): NonNullable<IndexDefinition['vector']> {
+  if (!metricNames.includes(metric)) throw new IndexProblem(`A metric is one of ${metricNames.join(', ')}.`);
+  if (!Number.isInteger(links) || links < 2 || links > 64) throw new IndexProblem('A vector has 2 to 64 links.');
+  if (!Number.isInteger(buildEffort) || buildEffort < links || buildEffort > 2_000) throw new IndexProblem('The effort of building is from the number of links to 2,000.'); // prettier-ignore
+  return { metric, links, buildEffort };
 }
 
 /** An index is the same for ever, so nothing in it may depend on who asks, or when. */

@@ -90,16 +90,30 @@ export interface PositionsAccess<I> {
   readonly scoring?: Scoring<I>;
 }
 /** An index that would be of use, as one would ask for it. */
-export type Candidate = Pick<IndexRequest, 'keys' | 'language'>;
+export type Candidate = Pick<IndexRequest, 'keys' | 'language' | 'metric'>;
 
 /** What an index knows of how documents score. */
 export interface Scored {
   /** Entries that have been looked at for it so far. */
   readonly entries: number;
-  /** Positions with their scores, highest first, ties by position: all that have one. */
-  readonly bestFirst: () => Iterable<readonly [position: number, score: number]>;
+  /**
+   * Positions with their scores, highest first, ties by position: all that have one. Where the answer is approximate, those that are
+   * accepted alone.
+   */
+  readonly bestFirst: (accepts?: (position: number) => boolean) => Iterable<readonly [position: number, score: number]>;
   /** The score of the document at a position; undefined where it has none. */
   readonly at: (position: number) => number | undefined;
+}
+
+/** What scores are worked out with. */
+export interface ScoreOptions {
+  readonly valueOf: Asked['valueOf'];
+  /** One more than the highest position. */
+  readonly size: number;
+  /** What stands at the index's first key in the document at a position. */
+  readonly read: (position: number) => Value;
+  /** How many candidates are looked at, where the answer may be approximate. */
+  readonly effort: number | undefined;
 }
 
 /** How an index gives the scores that an expression computes: to the last digit the same. */
@@ -107,9 +121,14 @@ export interface Scoring<I> {
   readonly serves: (definition: IndexDefinition, expression: Expression, isConstant: Asked['isConstant']) => boolean;
   readonly candidate: (expression: Expression, isConstant: Asked['isConstant']) => Candidate | undefined;
   /** About how many documents have a score, and how many entries are looked at for them. */
-  readonly about: (index: I, expression: Expression, valueOf: Asked['valueOf']) => { readonly documents: number; readonly entries: number };
-  /** @param size one more than the highest position */
-  readonly score: (index: I, expression: Expression, valueOf: Asked['valueOf'], size: number) => Scored;
+  readonly about: (
+    index: I,
+    expression: Expression,
+    options: Pick<ScoreOptions, 'valueOf' | 'effort'>,
+  ) => { readonly documents: number; readonly entries: number };
+  readonly score: (index: I, expression: Expression, options: ScoreOptions) => Scored;
+  /** Whether it may leave out some that belong to the best, given how many candidates are looked at. */
+  readonly isApproximate?: (effort: number | undefined) => boolean;
   /** How rare words are, where it knows them. */
   readonly statistics?: (index: I, call: Call, words: string) => TextStatistics;
 }

@@ -4,9 +4,10 @@ import type { BuiltIndex, IndexKind } from './kind.ts';
 import { ordered } from './ordered/kind.ts';
 import { place } from './place/kind.ts';
 import { text } from './text/kind.ts';
+import { vector } from './vector/kind.ts';
 
 /** Every kind of index. */
-export const indexKinds = { ordered, text, place } satisfies { readonly [K in IndexKindName]: Pick<IndexKind, 'words' | 'unfit'> };
+export const indexKinds = { ordered, text, place, vector } satisfies { readonly [K in IndexKindName]: Pick<IndexKind, 'words' | 'unfit'> };
 
 /** The kind of an index, taken for any: the registry has paired each with its own. */
 export function kindOf({ kind }: Pick<IndexDefinition, 'kind'>): IndexKind {

@@ -36,7 +36,7 @@ export class Scores implements Scored {
 }
 
 /** The first of an order, in that order, by a heap whose root is the last of those that are kept (Williams 1964). */
-function firstOf(all: readonly number[], count: number, compare: (a: number, b: number) => number): number[] {
+export function firstOf(all: readonly number[], count: number, compare: (a: number, b: number) => number): number[] {
   const heap: number[] = [];
   const sink = (at: number): void => {
     for (;;) {

@@ -136,6 +136,8 @@ export interface ScoredScan extends Common {
   readonly index: string;
   readonly expression: Expression;
   readonly count: number;
+  /** How many candidates are looked at, where the answer may be approximate. */
+  readonly effort: number | undefined;
   readonly target: readonly string[] | undefined;
   /** The conditions of each line before it, by the stage. */
   readonly conditions: readonly { readonly stage: NodeId; readonly condition: Expression }[];

@@ -102,6 +102,8 @@ function infoOf({ definition, entries, bytes }: BuiltIndex, stored: { createdAt:
   switch (definition.kind) {
     case 'ordered':
       return { ...told, kind: 'ordered', unique: definition.unique || stored === undefined };
+    case 'vector':
+      return { ...told, kind: 'vector', ...definition.vector! };
     case 'place':
       return { ...told, kind: 'place' };
     case 'text':

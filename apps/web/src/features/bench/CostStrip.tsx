@@ -87,7 +87,7 @@ function Sentence({ result, text }: { result: QueryAnswer; text: string }) {
         <b>
           Read {counted(cost.documentsRead, 'document')} to return {count(cost.rowsReturned)}
         </b>
-        : {yieldText(cost)}.
+        : {yieldText(cost)}.{result.approximate !== null && <Approximate effort={result.approximate.effort} />}
       </Box>
       <Box
         sx={{
@@ -106,6 +106,15 @@ function Sentence({ result, text }: { result: QueryAnswer; text: string }) {
     </>
   );
 }
+
+/** Said of rows that may not be the true best. */
+function Approximate({ effort }: { effort: number }) {
+  return (
+    <Box component="span" sx={{ ml: 1, px: 1, py: 0.25, borderRadius: 1, fontSize: 12, border: '1px dashed', borderColor: 'secondary.main', color: 'secondary.main' }}>
+      approximate: the best of {count(effort)} candidates
+    </Box>
+  );
+} // prettier-ignore
 
 function TimeBar({ result }: { result: QueryAnswer }) {
   const { roles } = useTheme();

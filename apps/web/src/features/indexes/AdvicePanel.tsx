@@ -52,12 +52,12 @@ export function AdvicePanel({ collection, indexes }: { collection: string; index
         What {counted(advice?.runs ?? 0, 'run')} would have been served by
       </Box>
       {problem !== undefined && <Box sx={{ fontSize: 12.5, color: 'error.main' }}>{problem}</Box>}
-      {build.map(({ keys, beside, kind, language, documentsSaved, serves }) => (
-        <Box key={keysText(indexesOf({ keys, beside, kind, language }))} sx={{ py: 0.75 }}>
+      {build.map(({ keys, beside, kind, language, metric, documentsSaved, serves }) => (
+        <Box key={keysText(indexesOf({ keys, beside, kind, language, metric }))} sx={{ py: 0.75 }}>
           <Box sx={{ display: 'flex', gap: 1.5, alignItems: 'center', fontSize: 12.5 }}>
             <Box sx={{ flex: 1 }}>
               <b>
-                <IndexKeys indexes={indexesOf({ keys, beside, kind, language })} />
+                <IndexKeys indexes={indexesOf({ keys, beside, kind, language, metric })} />
               </b>{' '}
               {beside && 'together '}would have saved about <b>{count(documentsSaved)}</b> document reads
             </Box>
@@ -65,13 +65,13 @@ export function AdvicePanel({ collection, indexes }: { collection: string; index
               variant="outlined"
               color="info"
               disabled={isBuilding}
-              onClick={() => void buildAll(indexesOf({ keys, beside, kind, language }))}
+              onClick={() => void buildAll(indexesOf({ keys, beside, kind, language, metric }))}
             >
               {beside ? 'Build them' : 'Build it'}
             </Button>
           </Box>
           <Served
-            label={`Served by ${keysText(indexesOf({ keys, beside, kind, language }))}`}
+            label={`Served by ${keysText(indexesOf({ keys, beside, kind, language, metric }))}`}
             questions={serves.slice(0, 4).map(({ documentsRead, instead, ...one }) => ({ ...one, from: documentsRead, to: instead }))}
           />
         </Box>

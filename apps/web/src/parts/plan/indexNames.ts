@@ -1,4 +1,4 @@
-import type { IndexSuggestion } from '@zesty-sieve/contract';
+import type { IndexRequestBody, IndexSuggestion } from '@zesty-sieve/contract';
 
 /** An index as it is advised, or asked for to be built. */
 export interface WishedIndex {
@@ -6,6 +6,8 @@ export interface WishedIndex {
   /** Ordered, unless it is said. */
   readonly kind?: IndexSuggestion['kind'];
   readonly language?: IndexSuggestion['language'];
+  /** Of a vector index. */
+  readonly metric?: IndexSuggestion['metric'];
 }
 
 /** The indexes that are advised together, as a rule one. */
@@ -14,13 +16,24 @@ export function indexesOf({
   keys,
   kind,
   language,
-}: Pick<IndexSuggestion, 'keys' | 'beside' | 'kind' | 'language'>): readonly WishedIndex[] {
-  return [{ keys, kind, language }, ...beside.map((one) => ({ keys: one }))];
+  metric,
+}: Pick<IndexSuggestion, 'keys' | 'beside' | 'kind' | 'language' | 'metric'>): readonly WishedIndex[] {
+  return [{ keys, kind, language, metric }, ...beside.map((one) => ({ keys: one }))];
 }
 
 /** What the contract asks for by a wish. */
-export const requestOf = ({ keys, kind, language }: WishedIndex) =>
-  kind === 'text' ? { kind, keys: [...keys], ...(language && { language }) } : { keys: [...keys], ...(kind !== undefined && { kind }) };
+export function requestOf({ keys, kind, language, metric }: WishedIndex): IndexRequestBody {
+  switch (kind) {
+    case undefined:
+      return { keys: [...keys] };
+    case 'text':
+      return { kind, keys: [...keys], ...(language && { language }) };
+    case 'vector':
+      return { kind, keys: [...keys], ...(metric && { metric }) };
+    case 'place':
+      return { kind, keys: [...keys] };
+  }
+}
 
 /** What an index is called where it is told of: `a text index`. */
 export const kindText = ([first, ...more]: readonly WishedIndex[]): string =>

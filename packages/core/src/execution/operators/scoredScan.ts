@@ -22,7 +22,18 @@ export const scoredScan: Operator<ScoredScan> = function* (step, runtime, meter)
   let positions: number[] = [];
   let given = 0;
   let looked = 0;
-  for (const [position, score] of step.count === 0 ? [] : scored.bestFirst()) {
+  const fitsAt = (position: number): boolean => {
+    runMeter.read(meter, 1);
+    return tests.every(({ stage, holds }, at) => {
+      meter.lookedAt[at] = (meter.lookedAt[at] ?? 0) + 1;
+      if (!holds(documents[position]!, context)) return false;
+      meter.inner.set(stage, (meter.inner.get(stage) ?? 0) + 1);
+      return true;
+    });
+  };
+  // A walk has to know on its way what is wanted; whatever it gives has been looked at by then.
+  const isWalked = step.effort !== undefined && tests.length > 0;
+  for (const [position, score] of step.count === 0 ? [] : scored.bestFirst(isWalked ? fitsAt : undefined)) {
     if (looked % stretch === 0) {
       watch.look(step);
       if (rows.length > 0) yield { rows, positions };
@@ -30,15 +41,8 @@ export const scoredScan: Operator<ScoredScan> = function* (step, runtime, meter)
       if (watch.mayRead(step, 1) === 0) break;
     }
     looked++;
-    runMeter.read(meter, 1);
+    if (!isWalked && !fitsAt(position)) continue;
     const document = documents[position]!;
-    const fits = tests.every(({ stage, holds }, at) => {
-      meter.lookedAt[at] = (meter.lookedAt[at] ?? 0) + 1;
-      if (!holds(document, context)) return false;
-      meter.inner.set(stage, (meter.inner.get(stage) ?? 0) + 1);
-      return true;
-    });
-    if (!fits) continue;
     rows.push(place === undefined ? document : place(document, score));
     positions.push(position);
     if (++given === step.count) break;

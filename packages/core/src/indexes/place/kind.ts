@@ -81,7 +81,7 @@ const access: PositionsAccess<PlaceIndex> = {
       return asked !== undefined && isConstant(asked.place) ? { keys: [asked.path] } : undefined;
     },
     about: (index) => ({ documents: index.entries, entries: Math.min(index.entries, lookedAt) }),
-    score: (index, expression, valueOf): Scored => {
+    score: (index, expression, { valueOf }): Scored => {
       const from = positionOf(valueOf(scored(expression)!.place));
       let entries = 0;
       return {

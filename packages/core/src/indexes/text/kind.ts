@@ -15,13 +15,13 @@ const access: PositionsAccess<TextIndex> = {
   scoring: {
     serves: (definition, expression) => isRelevance(expression) && keysOf(definition, expression) !== undefined,
     candidate: (expression) => (isRelevance(expression) ? candidateOf(expression) : undefined),
-    about: (index, expression, valueOf) => {
+    about: (index, expression, { valueOf }) => {
       const { question, paths } = askedScore(index, expression, valueOf);
       const sizes = paths.flatMap((p) => question.words.map((word) => index.paths[p]!.wordPostings(word)?.size ?? 0));
       const entries = sizes.reduce((sum, size) => sum + size, 0);
       return { entries, documents: Math.min(entries, Math.max(0, ...index.paths.map(({ documents }) => documents))) };
     },
-    score: (index, expression, valueOf, size) => {
+    score: (index, expression, { valueOf, size }) => {
       const { question, paths, weights } = askedScore(index, expression, valueOf);
       return index.scores(question, paths, weights, size);
     },

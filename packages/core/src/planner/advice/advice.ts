@@ -1,7 +1,7 @@
 import { servesText } from '../explain/reasons.ts';
 import type { Told } from '../../language/wording.ts';
 import type { NodeId } from '../../language/places.ts';
-import { keyTexts, readDefinition, type IndexDefinition, type IndexKindName } from '../../indexes/definition.ts';
+import { keyTexts, readDefinition, type IndexDefinition, type IndexKindName, type Metric } from '../../indexes/definition.ts';
 import type { Constant } from '../paths/keyConditions.ts';
 import { pathText } from '../../language/surfaces/notation/print.ts';
 import type { BestStage, GroupAllStage, GroupStage } from '../../language/stages/stage.ts';
@@ -27,6 +27,8 @@ export interface Suggestion {
   readonly kind?: Exclude<IndexKindName, 'ordered'>;
   /** Of a text index. */
   readonly language?: LanguageName;
+  /** Of a vector index. */
+  readonly metric?: Metric;
   /** Further indexes that it is of use with alone: alternatives that ask for different keys take one each. */
   readonly beside?: readonly (readonly string[])[];
   readonly documentsRead: number;
@@ -132,8 +134,10 @@ export function adviseOn(
 }
 
 /** What an index of another kind than the ordered one is asked for by, beside its keys. */
-function ofKind({ kind, language }: IndexDefinition): Pick<Suggestion, 'kind' | 'language'> {
-  return kind === 'ordered' ? {} : { kind, ...(language !== undefined && { language }) };
+function ofKind({ kind, language, vector }: IndexDefinition): Pick<Suggestion, 'kind' | 'language' | 'metric'> {
+  return kind === 'ordered'
+    ? {}
+    : { kind, ...(language !== undefined && { language }), ...(vector !== undefined && { metric: vector.metric }) };
 }
 
 /** The index that would know the scores by which the best are kept. */

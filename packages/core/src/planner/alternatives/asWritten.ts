@@ -1,4 +1,4 @@
-import { keyTexts } from '../../indexes/definition.ts';
+import { keyTexts, type IndexDefinition } from '../../indexes/definition.ts';
 import { candidatesOfScore } from '../advice/otherKinds.ts';
 import { adviseOn, adviseOnFusion, adviseOnGroup, adviseOnScore, type Suggestion } from '../advice/advice.ts';
 import { askedSource, collectionAt, type AskedSource } from '../askedSource.ts';
@@ -100,10 +100,12 @@ interface Scoring {
 function adviceFor(asked: AskedSource, { chosen }: WeighedPaths, { options, insisted, unscored }: Scoring): Suggestion[] {
   const { source, question, selectivity, constant } = asked;
   const best = bestThatFollows(asked.following);
+  // Of what is fused, words alone are dear to look at in each document.
+  const fusionAdvice = (definition: IndexDefinition) =>
+    definition.kind === 'text' ? adviseOnFusion(source, definition, best!, chosen) : undefined;
   for (const definition of best === undefined ? [] : best.stage.scores.flatMap(({ expression }) => candidatesOfScore(expression))) {
     const scored = scoredByIndex(asked, { ...options, whatIf: [definition] }, insisted);
-    const advised =
-      scored === undefined ? adviseOnFusion(source, definition, best!, chosen) : adviseOnScore(source, unscored(), scored, chosen);
+    const advised = scored === undefined ? fusionAdvice(definition) : adviseOnScore(source, unscored(), scored, chosen);
     const isThere = source.others.some(({ definition: own }) => own.kind === definition.kind && own.language === definition.language && keyTexts(definition).every((key) => keyTexts(own).includes(key))); // prettier-ignore
     if (advised !== undefined && !isThere) return [advised];
   }

@@ -19,6 +19,8 @@ export interface ScoredByIndex {
   readonly entries: number;
   readonly documentsRead: number;
   readonly rows: number;
+  /** How many candidates are looked at, where the answer may be approximate. */
+  readonly effort: number | undefined;
   readonly cost: number;
   readonly after: readonly PlannedStage[];
 }
@@ -38,14 +40,16 @@ export function scoredByIndex(asked: AskedSource, options: PlanOptions, insisted
   const allowed = whatIfOthers(source, options).filter(({ definition }) => insisted.allowsIndex(definition.name));
   const statistics = scoringIndex(allowed, score.expression);
   if (statistics === undefined) return undefined;
-  const { documents, entries } = scoringOf(statistics)!.about(statistics.index, score.expression, constant);
+  const effort =
+    scoringOf(statistics)!.isApproximate === undefined || best.stage.effort === undefined ? undefined : Number(constant(best.stage.effort));
+  const { documents, entries } = scoringOf(statistics)!.about(statistics.index, score.expression, { valueOf: constant, effort });
   const scored = Math.round(documents * statistics.scale);
   const share = Math.max(selectivity.of(question.conjuncts), 0.5 / Math.max(1, source.store.count));
   const rows = Math.min(countOf(best), scored * share);
   const documentsRead = Math.min(scored, Math.ceil(rows / share));
   const looked = Math.round(entries * statistics.scale);
   const cost = costs.start + looked * costs.scoredEntry + documentsRead * costs.fetched;
-  return { best, statistics, entries: looked, documentsRead, rows, cost, after: following.slice(following.indexOf(best) + 1) };
+  return { best, statistics, entries: looked, documentsRead, rows, effort, cost, after: following.slice(following.indexOf(best) + 1) };
 }
 
 /** Lays what follows upon an index that gives the best by itself. */
@@ -68,6 +72,7 @@ export function planScored(
     index: statistics.definition.name,
     expression: best.stage.scores[0]!.expression,
     count: countOf(best),
+    effort: found.effort,
     target: best.stage.target?.names,
     conditions,
     inner,

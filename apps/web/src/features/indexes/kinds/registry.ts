@@ -3,8 +3,9 @@ import type { IndexKindView } from './kind.ts';
 import { ordered } from './ordered.tsx';
 import { place } from './place.tsx';
 import { text } from './text.tsx';
+import { vector } from './vector.tsx';
 
-const views = { ordered, text, place } satisfies { readonly [K in IndexKindName]: unknown };
+const views = { ordered, text, place, vector } satisfies { readonly [K in IndexKindName]: unknown };
 
 export const indexKindNames = Object.keys(views) as IndexKindName[];
 

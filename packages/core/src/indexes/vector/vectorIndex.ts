@@ -1,0 +1,137 @@
+import { compileValue, type Evaluate } from '../../expressions/compile.ts';
+import { makeContext } from '../../expressions/context.ts';
+import type { DocumentChange } from '../../storage/residentStore.ts';
+import type { DocumentStore } from '../../storage/store.ts';
+import type { JsonObject, Value } from '../../values/json.ts';
+import type { IndexDefinition } from '../definition.ts';
+import type { BuildProgress, BuiltIndex } from '../kind.ts';
+import { VectorGraph } from './graph.ts';
+
+const context = makeContext({});
+/** Vectors that are put in between two pauses of a build. */
+const stretch = 50;
+const sampled = 1_000;
+/** Vectors of lengths between these have 24 bits of each of their numbers where it matters. */
+const leastHeld = 1e-15;
+const greatestHeld = 1e15;
+
+/** The vectors of documents, packed, in a graph by which near ones are found. */
+export class VectorIndex implements BuiltIndex {
+  readonly definition: IndexDefinition;
+  readonly graph: VectorGraph;
+  /** The greatest length of a vector: what rounding to 32 bits is measured by. */
+  greatest = 0;
+  /** Documents whose arrays are no vectors of this length. */
+  skipped = 0;
+  /** Vectors whose numbers 32 bits do not hold: each is looked at by itself. */
+  readonly odd = new Set<number>();
+  private readonly read: Evaluate;
+  private readonly nodeOf = new Map<number, number>();
+  /** By node; -1 where the document has changed since, or gone. */
+  private readonly positionOfNode: number[] = [];
+
+  constructor(definition: IndexDefinition, dimensions: number) {
+    this.definition = definition;
+    this.read = compileValue(definition.keys[0]!.expression);
+    const { metric, links, buildEffort } = definition.vector!;
+    this.graph = new VectorGraph(dimensions, metric === 'euclidean' ? 'squares' : 'dot', links, buildEffort);
+  }
+
+  static *build(definition: IndexDefinition, { documents }: DocumentStore): Generator<BuildProgress, VectorIndex> {
+    const index = new VectorIndex(definition, commonestLength(definition, documents));
+    for (let from = 0; from < documents.length; from += stretch) {
+      for (let at = from; at < Math.min(documents.length, from + stretch); at++) index.put(at, documents[at]);
+      yield { phase: 'filling', share: from / documents.length };
+    }
+    return index;
+  }
+
+  get entries(): number {
+    return this.nodeOf.size;
+  }
+  get bytes(): number {
+    return this.graph.bytes + this.nodeOf.size * 40 + this.positionOfNode.length * 8;
+  }
+  violation(): undefined {
+    return undefined;
+  }
+  apply({ position, after }: DocumentChange): void {
+    const node = this.nodeOf.get(position);
+    if (node !== undefined) {
+      this.nodeOf.delete(position);
+      this.positionOfNode[node] = -1;
+    }
+    this.odd.delete(position);
+    this.put(position, after);
+  }
+
+  private put(position: number, document: JsonObject | undefined): void {
+    const value = document && this.read(document, context);
+    const packed = this.packed(value);
+    if (packed === undefined) {
+      if (Array.isArray(value)) this.skipped++;
+      if (Array.isArray(value) && value.length === this.graph.dimensions && value.every((one) => typeof one === 'number'))
+        this.odd.add(position);
+      return;
+    }
+    const node = this.graph.add(packed);
+    this.nodeOf.set(position, node);
+    this.positionOfNode[node] = position;
+  }
+
+  /** A vector as it is compared: of length 1 for the cosine; undefined where it is of another length, or has no direction. */
+  packed(value: Value): Float32Array | undefined {
+    if (!Array.isArray(value) || value.length !== this.graph.dimensions) return undefined;
+    let squares = 0;
+    for (const one of value) {
+      if (typeof one !== 'number') return undefined;
+      squares += one * one;
+    }
+    const length = Math.sqrt(squares);
+    if (!(length <= greatestHeld) || (length < leastHeld && length > 0)) return undefined;
+    if (this.definition.vector!.metric !== 'cosine') {
+      this.greatest = Math.max(this.greatest, length);
+      return Float32Array.from(value as number[]);
+    }
+    return length === 0 ? undefined : Float32Array.from(value as number[], (one) => one / length);
+  }
+
+  packedOf(document: JsonObject): Float32Array | undefined {
+    return this.packed(this.read(document, context));
+  }
+
+  /** How far every document's vector is from another, with its position; about, by 32 bits. */
+  everyDistance(query: Float32Array, visit: (position: number, distance: number) => void): void {
+    for (const [position, node] of this.nodeOf) visit(position, this.graph.distance(query, node));
+  }
+  has(position: number): boolean {
+    return this.nodeOf.has(position);
+  }
+  nodeAt(position: number): number | undefined {
+    return this.nodeOf.get(position);
+  }
+
+  /** About the nearest documents that are accepted, as many as the effort or fewer. */
+  nearest(query: Float32Array, effort: number, accepts: (position: number) => boolean): number[] {
+    const isOf = (node: number): boolean => {
+      const position = this.positionOfNode[node]!;
+      return position >= 0 && accepts(position);
+    };
+    return this.graph.nearest(query, effort, isOf).map((node) => this.positionOfNode[node]!);
+  }
+}
+
+/** The commonest length of vectors, looked at in some of the documents; 1 where there are none. */
+function commonestLength({ keys }: IndexDefinition, documents: readonly (JsonObject | undefined)[]): number {
+  const read = compileValue(keys[0]!.expression);
+  const counts = new Map<number, number>();
+  const every = Math.max(1, Math.floor(documents.length / sampled));
+  for (let at = 0; at < documents.length; at += every) {
+    const document = documents[at];
+    const value = document && read(document, context);
+    if (Array.isArray(value) && value.length > 0 && typeof value[0] === 'number')
+      counts.set(value.length, (counts.get(value.length) ?? 0) + 1);
+  }
+  const [commonest] = [...counts].sort((a, b) => b[1] - a[1] || a[0] - b[0]);
+  return commonest?.[0] ?? 1;
+}
