@@ -3,6 +3,36 @@ import { DistanceHeap } from './heap.ts';
 /** How far two vectors are apart: the less, the nearer. */
 export type Apart = 'dot' | 'squares';
 
+type Measure = (a: Float32Array, from: number, b: Float32Array, at: number, dimensions: number) => number;
+
+/** Four sums at a time: one alone would wait for each addition before the next. */
+const measures: Readonly<Record<Apart, Measure>> = {
+  dot: (a, from, b, at, dimensions) => {
+    let [s, t, u, v] = [0, 0, 0, 0];
+    let d = 0;
+    for (; d + 3 < dimensions; d += 4) {
+      s -= a[from + d]! * b[at + d]!;
+      t -= a[from + d + 1]! * b[at + d + 1]!;
+      u -= a[from + d + 2]! * b[at + d + 2]!;
+      v -= a[from + d + 3]! * b[at + d + 3]!;
+    }
+    for (; d < dimensions; d++) s -= a[from + d]! * b[at + d]!;
+    return s + t + (u + v);
+  },
+  squares: (a, from, b, at, dimensions) => {
+    let [s, t] = [0, 0];
+    let d = 0;
+    for (; d + 1 < dimensions; d += 2) {
+      const one = a[from + d]! - b[at + d]!;
+      const other = a[from + d + 1]! - b[at + d + 1]!;
+      s += one * one;
+      t += other * other;
+    }
+    if (d < dimensions) s += (a[from + d]! - b[at + d]!) ** 2;
+    return s + t;
+  },
+};
+
 /** What is looked at on the way: whether a node may be in the answer. */
 type Accepts = (node: number) => boolean;
 
@@ -16,7 +46,7 @@ export class VectorGraph {
   /** Distances worked out since it was made. */
   compared = 0;
   private vectors: Float32Array;
-  private readonly apart: Apart;
+  private readonly measure: Measure;
   private readonly links: number;
   private readonly buildEffort: number;
   /** Links of the lowest layer: how many, then which; of so many nodes each. */
@@ -31,11 +61,11 @@ export class VectorGraph {
 
   constructor(dimensions: number, apart: Apart, links: number, buildEffort: number) {
     this.dimensions = dimensions;
-    this.apart = apart;
+    this.measure = measures[apart];
     this.links = links;
     this.buildEffort = buildEffort;
     this.vectors = new Float32Array(dimensions * 64);
-    this.lowest = new Int32Array(64 * (2 * links + 1));
+    this.lowest = new Int32Array(64 * (3 * links + 1));
     this.stamps = new Uint32Array(64);
   }
 
@@ -49,7 +79,7 @@ export class VectorGraph {
     const to = Math.ceil(this.count * 1.5);
     const vectors = new Float32Array(to * this.dimensions);
     vectors.set(this.vectors);
-    const lowest = new Int32Array(to * (2 * this.links + 1));
+    const lowest = new Int32Array(to * (3 * this.links + 1));
     lowest.set(this.lowest);
     const stamps = new Uint32Array(to);
     stamps.set(this.stamps);
@@ -59,34 +89,12 @@ export class VectorGraph {
   /** How far a query is from a node. */
   distance(query: Float32Array, node: number): number {
     this.compared++;
-    const { vectors, dimensions } = this;
-    const from = node * dimensions;
-    let sum = 0;
-    if (this.apart === 'dot') {
-      for (let d = 0; d < dimensions; d++) sum -= query[d]! * vectors[from + d]!;
-      return sum;
-    }
-    for (let d = 0; d < dimensions; d++) {
-      const difference = query[d]! - vectors[from + d]!;
-      sum += difference * difference;
-    }
-    return sum;
+    return this.measure(query, 0, this.vectors, node * this.dimensions, this.dimensions);
   }
   /** The same between two nodes. */
   private between(one: number, other: number): number {
     this.compared++;
-    const { vectors, dimensions } = this;
-    const [a, b] = [one * dimensions, other * dimensions];
-    let sum = 0;
-    if (this.apart === 'dot') {
-      for (let d = 0; d < dimensions; d++) sum -= vectors[a + d]! * vectors[b + d]!;
-      return sum;
-    }
-    for (let d = 0; d < dimensions; d++) {
-      const difference = vectors[a + d]! - vectors[b + d]!;
-      sum += difference * difference;
-    }
-    return sum;
+    return this.measure(this.vectors, one * this.dimensions, this.vectors, other * this.dimensions, this.dimensions);
   }
   vectorOf(node: number): Float32Array {
     return this.vectors.subarray(node * this.dimensions, (node + 1) * this.dimensions);
@@ -98,7 +106,7 @@ export class VectorGraph {
     const node = this.count++;
     this.vectors.set(vector, node * this.dimensions);
     const top = Math.floor(-Math.log(chance(node)) / Math.log(this.links));
-    this.upper[node] = Array.from({ length: top }, () => new Int32Array(this.links + 1));
+    this.upper[node] = Array.from({ length: top }, () => new Int32Array(2 * this.links + 1));
     if (this.entry < 0) {
       this.entry = node;
       return node;
@@ -121,7 +129,7 @@ export class VectorGraph {
     return layer === 0 ? 2 * this.links : this.links;
   }
   private linksOf(node: number, layer: number): Int32Array {
-    const width = 2 * this.links + 1;
+    const width = 3 * this.links + 1;
     return layer === 0 ? this.lowest.subarray(node * width, (node + 1) * width) : this.upper[node]![layer - 1]!;
   }
   private setLinks(node: number, layer: number, to: readonly number[]): void {
@@ -131,16 +139,16 @@ export class VectorGraph {
   }
   private linkBack(node: number, to: number, layer: number): void {
     const own = this.linksOf(node, layer);
-    const most = this.most(layer);
     const count = own[0]!;
-    if (count < most) {
+    // There is room for some more than are kept, so that choosing among them is seldom needed.
+    if (count + 1 < own.length) {
       own[count + 1] = to;
       own[0] = count + 1;
       return;
     }
     const all: [number, number][] = [[this.between(node, to), to]];
     for (let i = 1; i <= count; i++) all.push([this.between(node, own[i]!), own[i]!]);
-    this.setLinks(node, layer, this.chosen(all.sort((a, b) => a[0] - b[0] || a[1] - b[1]), most)); // prettier-ignore
+    this.setLinks(node, layer, this.chosen(all.sort((a, b) => a[0] - b[0] || a[1] - b[1]), this.most(layer))); // prettier-ignore
   }
 
   /** Neighbours that lie in different directions: one that is nearer to another of them than to the middle adds little (algorithm 4). */
