@@ -60,8 +60,13 @@ test('a slow mention is advised a text index, which is planned against, built an
   await plan.getByRole('button', { name: 'Build and run again' }).first().click();
   await expect(plan).toContainText(/times? (faster|less)|With it|without/i);
   await expect(bench.cost).toContainText(/Read \d{1,3} documents? to return/);
+  await page.goto('/indexes/reports');
+  await page.getByRole('row').filter({ hasText: 'english' }).getByRole('button', { name: 'Values' }).click();
+  await expect(page.getByRole('region', { name: 'Values of words' })).toContainText(/@\.text: 84,000 texts of \d+ words on average, [\d,]+ different terms/);
+  await page.goto('/');
   await bench.write('from reports\nwhere mentions_any(@.text, "lynx", "english")\nbest 5 by relevance(@.text, "lynx ermine", "english") as score\njoin huts as hut on hut.id == @.hutId\nselect @.id, @.score, @.hut.name as hut');
   await bench.run();
+  await page.getByRole('button', { name: 'Plan', exact: true }).click();
   await expect(plan).toContainText(/text index search/i);
   await page.getByRole('button', { name: 'Output · P' }).click();
   expect(await bench.column('hut')).toHaveLength(5);

@@ -11,6 +11,7 @@ const indexes = [
   { name: 'by_size', keys: ['@.party.size desc', '@.name'], unique: false },
   { name: 'by_id', keys: ['@.id'], unique: true },
   { name: 'by_tag', keys: ['@.tags[*]'], unique: false },
+  { name: 'words', keys: ['@.name'], unique: false, kind: 'text' },
 ];
 const rows = documents.map((one) => ({ identity: String(one['id']), body: JSON.stringify(one) }));
 const text = (dialect: 'sqlite' | 'postgresql'): string => {
@@ -26,6 +27,7 @@ test('a collection’s script runs in SQLite: the same documents, and indexes th
   const plan = await sqlite.all(`EXPLAIN QUERY PLAN SELECT body FROM "my huts" WHERE body ->> '$.party.size' = 3`);
   expect(JSON.stringify(plan)).toContain('by_size');
   expect(text('sqlite')).toContain('-- The index by_tag on @.tags[*] is not written');
+  expect(text('sqlite')).toContain('-- The index words on @.name is not written: it is a text index');
   await sqlite.close();
 });
 

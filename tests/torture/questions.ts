@@ -309,8 +309,19 @@ function stage(known: Known): string[] {
         `omit ${random.some(['@.a', '@.o.x', '@.list[*].f', '@.list[0]', '@.list[1]', '@.tags[-1]', '@.tags', '@.o[*]', '@["a.b"]'], 3, 1).join(', ')}`,
       ],
     ],
+    [2, () => [best(known)]],
     [1, () => [`sample ${random.pick([0, 1, 5, 30])} seed ${random.below(3)}`]],
   ]);
+}
+
+/** The best by one score, or by the places of several. */
+function best(known: Known): string {
+  const { random, made } = known;
+  const score = () => random.weighed([[4, () => single(known)], [1, () => `-${single(known)}`], [2, () => valueExpression(known, 1)]]); // prettier-ignore
+  const scores = random.list(1, 3, () => `${score()}${random.chance(0.3) ? ` weight ${random.pick([0, 0.5, 2])}` : ''}`);
+  const name = random.chance(0.6) ? random.pick(['q', 'a', 'w.q']) : undefined;
+  if (name !== undefined && !name.includes('.')) made.push(name);
+  return `best ${random.pick([0, 1, 3, 12])} by ${scores.join(', ')}${name === undefined ? '' : ` as ${name}`}${random.chance(0.3) ? ` depth ${random.pick([1, 2, 20])}` : ''}`;
 }
 
 export interface Question {

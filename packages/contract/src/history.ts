@@ -132,16 +132,43 @@ export type WhatIfBody = z.input<typeof whatIfRequest>;
 export const whatIfResult = z.object({ runs: z.int(), serves: advisedIndex.shape.serves });
 export type WhatIfAnswer = z.infer<typeof whatIfResult>;
 
-/** What an index knows of the values of its first key. */
-export const indexSummary = z.object({
-  entries: z.int(),
-  absent: z.int(),
-  distinct: z.int(),
-  least: json.optional(),
-  greatest: json.optional(),
-  quantiles: z.array(json),
-  common: z.array(z.object({ value: json, count: z.int() })),
-});
+/** What an index knows of its values: those of the first key, words, places, vectors. */
+export const indexSummary = z.discriminatedUnion('kind', [
+  z.object({
+    kind: z.literal('ordered'),
+    entries: z.int(),
+    absent: z.int(),
+    distinct: z.int(),
+    least: json.optional(),
+    greatest: json.optional(),
+    quantiles: z.array(json),
+    common: z.array(z.object({ value: json, count: z.int() })),
+  }),
+  z.object({
+    kind: z.literal('text'),
+    entries: z.int(),
+    language: textLanguage.nullable(),
+    paths: z.array(
+      z.object({
+        path: z.string(),
+        documents: z.int().describe('Documents that have a text there.'),
+        terms: z.int(),
+        words: z.int().describe('Of all texts, stop words left out.'),
+        commonest: z.array(z.object({ term: z.string(), documents: z.int() })),
+      }),
+    ),
+  }),
+  z.object({ kind: z.literal('place'), entries: z.int() }),
+  z.object({
+    kind: z.literal('vector'),
+    entries: z.int(),
+    dimensions: z.int(),
+    skipped: z.int().describe('Arrays that are no vectors of this length.'),
+    metric: vectorMetric,
+    links: z.int(),
+    buildEffort: z.int(),
+  }),
+]);
 export type IndexSummaryInfo = z.infer<typeof indexSummary>;
 
 export const settings = z.object({ guards, runsKept: z.int().min(10).max(100_000) });

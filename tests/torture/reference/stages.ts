@@ -1,5 +1,6 @@
 import {
   isChangeStep,
+  type BestStage,
   isJoin,
   isRank,
   type Expression,
@@ -45,6 +46,37 @@ const scopeOf = (row: Json, world: World): Scope => ({
   now: world.now,
 });
 
+/** Rows in the order of a score, the highest first; those without a number are in no place. */
+function ranking(
+  score: Expression,
+  rows: readonly Placed[],
+  of: (expression: Expression, row: Json) => Value,
+): { one: Placed; score: number }[] {
+  const scored = rows.flatMap((one) => {
+    const given = of(score, one.row);
+    return typeof given === 'number' ? [{ one, score: given }] : [];
+  });
+  return scored.sort((a, b) => b.score - a.score || a.one.at - b.one.at);
+}
+
+function bestOf(stage: BestStage, rows: readonly Placed[], of: (expression: Expression, row: Json) => Value): Placed[] {
+  const count = Number(of(stage.count, {}));
+  const depth = stage.depth === undefined ? Math.max(100, 10 * count) : Number(of(stage.depth, {}));
+  const [first, ...others] = stage.scores.map(({ expression }) => ranking(expression, rows, of));
+  let found = first!;
+  if (others.length > 0) {
+    const sums = new Map<Placed, number>();
+    [first!, ...others].forEach((one, r) => {
+      const { weight } = stage.scores[r]!;
+      const by = weight === undefined ? 1 : Number(of(weight, {}));
+      one.slice(0, depth).forEach(({ one: row }, i) => sums.set(row, (sums.get(row) ?? 0) + by / (60 + i + 1)));
+    });
+    found = rows.flatMap((one) => (sums.has(one) ? [{ one, score: sums.get(one)! }] : []));
+    found.sort((a, b) => b.score - a.score || a.one.at - b.one.at);
+  }
+  return found.slice(0, count).map(({ one, score }) => (stage.target === undefined ? one : { ...one, row: put(one.row, stage.target.names, score) }));
+} // prettier-ignore
+
 function after(stage: Stage, rows: readonly Placed[], world: World): Placed[] {
   const of = (expression: Expression, row: Json): Value => value(expression, scopeOf(row, world));
   switch (stage.kind) {
@@ -86,6 +118,8 @@ function after(stage: Stage, rows: readonly Placed[], world: World): Placed[] {
       return inOrder(rows, stage.keys, world);
     case 'offset':
       return rows.slice(of(stage.count, {}) as number);
+    case 'best':
+      return bestOf(stage, rows, of);
     case 'limit':
       return rows.slice(0, of(stage.count, {}) as number);
     default:

@@ -176,6 +176,8 @@ export class Residency {
     this.engine.adopt(collection);
     this.troubles.set(stored.id, troubles);
     this.used.set(stored.id, collection);
+    // What takes minutes to build is right from the beginning, and goes on beside the questions.
+    void collection.goOn(this.pause, () => this.used.get(stored.id) === collection);
     // The guess may have been too low: then it is others that leave.
     this.makeRoom(0, stored.id);
   }
@@ -186,7 +188,7 @@ export class Residency {
    */
   private async buildIndex(collection: Collection, request: IndexRequest): Promise<string | undefined> {
     try {
-      await collection.buildIndex(readDefinition(request), this.pause);
+      await collection.beginIndex(readDefinition(request), this.pause);
       return undefined;
     } catch (error) {
       if (error instanceof IndexProblem) return `It is not used. ${error.message}`;

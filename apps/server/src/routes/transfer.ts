@@ -33,12 +33,12 @@ export const contentTypes = {
 function scriptOf({ name, indexes }: StoredCollection, dialect: ScriptHow['dialect']): ScriptHow {
   const ordered = indexes.map((index) => ({
     name: index.name,
-    ...(JSON.parse(index.definition) as { keys?: string[]; unique?: boolean }),
+    ...(JSON.parse(index.definition) as { keys?: string[]; unique?: boolean; kind?: string }),
   }));
   return {
     name,
     dialect,
-    indexes: ordered.map(({ name: called, keys = [], unique = false }) => ({ name: `${name}_${called}`, keys, unique })),
+    indexes: ordered.map(({ name: called, keys = [], unique = false, kind }) => ({ name: `${name}_${called}`, keys, unique, kind })),
   };
 }
 

@@ -103,6 +103,19 @@ export class Collection {
     });
   }
 
+  /** Takes an index up that is right at once, where there is such a beginning; builds it otherwise. @throws UniqueViolation */
+  async beginIndex(definition: IndexDefinition, pause: Pause): Promise<void> {
+    const { begin } = kindOf(definition);
+    if (begin === undefined) return void (await this.buildIndex(definition, pause));
+    await this.gate.read(() => Promise.resolve(this.indexes.set(definition.name, begin(definition, this.store))));
+    this.indexVersion++;
+  }
+
+  /** Does what is left of indexes that were only begun, pausing between steps, as long as it is wanted. */
+  async goOn(pause: Pause, isWanted: () => boolean): Promise<void> {
+    while (isWanted() && this.indexList.some((index) => index.goOn?.() === true)) await pause();
+  }
+
   /**
    * Holds every index against the documents, pausing between steps.
    * @returns what was found of each; undefined where it was cancelled

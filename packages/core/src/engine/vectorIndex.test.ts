@@ -93,3 +93,43 @@ test('an effort that no index serves gives an exact answer, and a note says so; 
   expect(await ask('where mentions_any(@.t, "the of", "english")')).toEqual([['no-words', 2]]);
   expect(await ask('where mentions_any(@.t, "the of")')).toEqual([]);
 });
+
+test('what was only begun, or came with many, is right at once and as good by and by; what has gone is let go of', async () => {
+  const next = sequence(3);
+  const vectorOfSome = () => Array.from({ length: 16 }, () => next() - 0.5);
+  const engine = new Engine(host);
+  const collection = engine.define('c', '@.id');
+  for (let i = 0; i < 2_000; i++) collection.store.put(i, { id: i, v: vectorOfSome() });
+  await collection.beginIndex(readIndex({ name: 'vectors', kind: 'vector', keys: ['@.v'] }), host.pause);
+  const ask = async (effort: string, q = vectorOfSome()) => {
+    const answer = await engine.query({ pipeline: `from c\nbest 5 by cosine_similarity(@.v, :q)${effort}\nselect @.id`, parameters: { q } });
+    if (!answer.ok) throw new Error(answer.problem.message);
+    return answer.value;
+  };
+  const q = vectorOfSome();
+  const exact = (await ask('', q)).documents;
+  const first = await ask(' effort 60', q);
+  expect(first.documents).toEqual(exact);
+  // Most have no links yet, and each of those is compared.
+  expect(first.cost.indexEntriesRead).toBeGreaterThan(1_900);
+  await collection.goOn(host.pause, () => true);
+  const linked = await ask(' effort 60', q);
+  expect(linked.documents).toEqual(exact);
+  expect(linked.cost.indexEntriesRead).toBeLessThan(1_200);
+  await collection.apply(Array.from({ length: 600 }, (_, i) => ({ position: i * 3, document: undefined })));
+  await collection.goOn(host.pause, () => true);
+  expect((await ask(' effort 100', q)).documents).toEqual((await ask('', q)).documents);
+  const [, check] = (await collection.checkIndexes(host.pause))!;
+  expect(check).toMatchObject({ entries: 1_400, expected: 1_400, missing: 0, misplaced: 0 });
+  // Many at once: nothing waits for their links.
+  await collection.apply(Array.from({ length: 1_500 }, (_, i) => ({ position: 3_000 + i, document: { id: 3_000 + i, v: vectorOfSome() } })));
+  expect((await ask(' effort 100', q)).documents).toEqual((await ask('', q)).documents);
+}); // prettier-ignore
+
+test('an effort is no less than the rows that are kept', async () => {
+  const engine = new Engine(host);
+  engine.define('c', '@.id').store.put(0, { id: 0, v: [1, 2] });
+  const ask = async (effort: string, parameters: Record<string, Json> = {}) =>
+    (await engine.query({ pipeline: `from c\nbest 5 by dot_product(@.v, [1, 1]) effort ${effort}`, parameters })).ok;
+  expect([await ask('4'), await ask('5'), await ask(':e', { e: 4 }), await ask(':e', { e: 5 }), await ask(':e', { e: 'x' })]).toEqual([false, true, false, true, false]); // prettier-ignore
+});

@@ -1,4 +1,5 @@
 import { isLanguageName, type LanguageName } from '../language/functions/languages.ts';
+import { pathsOf } from '../language/relevancePlace.ts';
 import type { Call, Expression, PathExpression } from '../language/tree.ts';
 import { printExpression } from '../language/surfaces/notation/print.ts';
 import type { Value } from '../values/json.ts';
@@ -22,9 +23,9 @@ export interface WordCall {
   readonly key: string;
 }
 
-export function wordCallOf({ arguments: [first, words, language, weights] }: Call): WordCall {
-  const given = first?.kind === 'array' ? first.items : first === undefined ? [] : [first];
-  const paths = given.filter((one): one is PathExpression => one.kind === 'path');
+export function wordCallOf(call: Call): WordCall {
+  const [, words, language, weights] = call.arguments;
+  const paths = pathsOf(call);
   const name = language?.kind === 'literal' && isLanguageName(language.value) ? language.value : undefined;
   return { paths, words: words!, language: name, weights, key: `${name ?? ''} ${paths.map((path) => printExpression(path)).join(', ')}` };
 }

@@ -32,6 +32,8 @@ export interface BuiltIndex {
   violation(changes: readonly DocumentChange[]): UniqueViolation | undefined;
   /** Moves the entries of one changed document. */
   apply(change: DocumentChange): void;
+  /** Does some of what is left to make it fast, where it was only begun; gives whether there is more. */
+  goOn?(): boolean;
 }
 
 /** What was found when an index was held against its documents. All but the first two are 0 where it is sound. */
@@ -145,6 +147,8 @@ export interface IndexKind<I extends BuiltIndex = BuiltIndex> {
   readonly unfit: (definition: IndexDefinition) => string | undefined;
   /** Builds it of all documents of a store, in steps: yields how far it is between them, so that a caller can pause. @throws UniqueViolation */
   readonly build: (definition: IndexDefinition, store: DocumentStore) => Generator<BuildProgress, I>;
+  /** The same at once, of a kind whose build takes minutes: right from the beginning, and faster the further it has gone on. */
+  readonly begin?: (definition: IndexDefinition, store: DocumentStore) => I;
   /** Holds every entry against the documents, and every document against the entries; yields the share that is done. */
   readonly check: (index: I, store: DocumentStore) => Generator<number, IndexCheck>;
   /** What it knows of its values, as data. */

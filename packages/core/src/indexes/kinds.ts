@@ -27,9 +27,11 @@ export function readIndex(request: IndexRequest): IndexDefinition {
   return definition;
 }
 
-/** Runs a build to its end without pausing. */
+/** Runs a build to its end without pausing; one that would take minutes is only begun. */
 export function builtAtOnce(definition: IndexDefinition, store: DocumentStore): BuiltIndex {
-  const steps = kindOf(definition).build(definition, store);
+  const { begin, build } = kindOf(definition);
+  if (begin !== undefined) return begin(definition, store);
+  const steps = build(definition, store);
   for (;;) {
     const step = steps.next();
     if (step.done) return step.value;

@@ -1,6 +1,6 @@
 import { definitionOf } from './stages/registry.ts';
 import type { Stage } from './stages/stage.ts';
-import { overlap } from './stages/traits.ts';
+import { leading, overlap } from './stages/traits.ts';
 import { fieldNames, walk, type Call, type Expression, type PathExpression } from './tree.ts';
 
 /** A path of relevance that does not lead to a field of the collection any more. */
@@ -33,17 +33,6 @@ export function lostPath(stages: readonly Stage[], at: number): LostPath | undef
     for (let before = 1; before < at; before++) if (changes(stages[before]!, names)) return { path, madeBy: before };
   }
   return undefined;
-}
-
-/** The names that a path begins with. */
-function leading({ segments }: PathExpression): readonly string[] {
-  const names: string[] = [];
-  for (const { descendant, selectors } of segments) {
-    const [selector] = selectors;
-    if (descendant || selectors.length !== 1 || selector.kind !== 'name') break;
-    names.push(selector.name);
-  }
-  return names;
 }
 
 /** Whether a field is another one after a stage than it was before, or gone. */

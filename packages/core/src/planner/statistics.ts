@@ -46,15 +46,11 @@ export function imaginedPositions(definition: IndexDefinition, sample: Sample): 
   const key = imaginedKey(definition);
   let imagined = sample.imaginedOthers.get(key);
   if (imagined === undefined) {
-    imagined = { definition, built: undefined, index: builtAtOnce(cheaply(definition), sample.store), scale: sample.scale };
+    imagined = { definition, built: undefined, index: builtAtOnce(definition, sample.store), scale: sample.scale };
     sample.imaginedOthers.set(key, imagined);
   }
   return imagined;
 }
-
-/** One over a sample is never walked: its graph may be as poor as it likes. */
-const cheaply = (definition: IndexDefinition): IndexDefinition =>
-  definition.vector === undefined ? definition : { ...definition, vector: { ...definition.vector, links: 2, buildEffort: 2 } };
 
 function imaginedKey(definition: IndexDefinition): string {
   return JSON.stringify([

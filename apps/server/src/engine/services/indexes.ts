@@ -47,7 +47,8 @@ export function indexes(room: EngineRoom) {
       return reply(async () => {
         const index = (await room.residency.ensure(stored)).index(name);
         if (index === undefined) throw new ServerProblem('/not-found', `${stored.name} has no index ${name}.`);
-        return JSON.stringify(kindOf(index.definition).summary(index));
+        const { kind } = index.definition;
+        return JSON.stringify({ kind, ...kindOf(index.definition).summary(index) });
       });
     },
 

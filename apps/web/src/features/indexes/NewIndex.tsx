@@ -73,9 +73,10 @@ export function NewIndex({ collection, isBuilding, problem, onBuild, onTyped }: 
             helperText={view.doc}
             onChosen={(next) => {
               setValue('draft', viewOfKind(kindName.parse(next)).empty);
+              setValue('where', '');
               typed();
             }}
-            sx={{ width: 150 }}
+            sx={{ width: 210 }}
           >
             {indexKindNames.map((one) => (
               <MenuItem key={one} value={one}>
@@ -92,14 +93,16 @@ export function NewIndex({ collection, isBuilding, problem, onBuild, onTyped }: 
             typed();
           }}
         />
-        <FormField
-          label="Only where (optional)"
-          placeholder='@.status == "late"'
-          control={control}
-          name="where"
-          onChosen={typed}
-          sx={{ flex: 1, minWidth: 190 }}
-        />
+        {view.takesCondition && (
+          <FormField
+            label="Only where (optional)"
+            placeholder='@.status == "late"'
+            control={control}
+            name="where"
+            onChosen={typed}
+            sx={{ flex: 1, minWidth: 190 }}
+          />
+        )}
         <FormField
           label="Name (optional)"
           placeholder="after its keys"

@@ -5,9 +5,9 @@ import FormControlLabel from '@mui/material/FormControlLabel';
 import MenuItem from '@mui/material/MenuItem';
 import Popover from '@mui/material/Popover';
 import TextField from '@mui/material/TextField';
-import { textLanguage } from '@zesty-sieve/contract';
 import { useState } from 'react';
 import { codeFont } from '../../app/theme.ts';
+import { LanguageSelect } from '../../parts/LanguageSelect.tsx';
 import type { SearchSettings } from './settings.ts';
 
 interface SettingsBarProps {
@@ -98,14 +98,7 @@ function Settings({ settings, texts, vectors, onChange, onClose }: SettingsBarPr
           </Box>
         ))}
         <Box sx={{ display: 'flex', gap: 1.5 }}>
-          <TextField select label="Language" value={draft.language ?? ''} onChange={(event) => setDraft({ ...draft, language: textLanguage.safeParse(event.target.value).data ?? null })} sx={{ flex: 1 }}>
-            <MenuItem value="">none: words as they stand</MenuItem>
-            {textLanguage.options.map((one) => (
-              <MenuItem key={one} value={one}>
-                {one}
-              </MenuItem>
-            ))}
-          </TextField>
+                    <LanguageSelect value={draft.language} onLanguage={(language) => setDraft({ ...draft, language })} sx={{ flex: 1 }} />
           {number('In the fusion', draft.wordsWeight, (wordsWeight) => setDraft({ ...draft, wordsWeight }))}
         </Box>
       </Box>

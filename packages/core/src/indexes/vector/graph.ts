@@ -1,37 +1,5 @@
 import { DistanceHeap } from './heap.ts';
-
-/** How far two vectors are apart: the less, the nearer. */
-export type Apart = 'dot' | 'squares';
-
-type Measure = (a: Float32Array, from: number, b: Float32Array, at: number, dimensions: number) => number;
-
-/** Four sums at a time: one alone would wait for each addition before the next. */
-const measures: Readonly<Record<Apart, Measure>> = {
-  dot: (a, from, b, at, dimensions) => {
-    let [s, t, u, v] = [0, 0, 0, 0];
-    let d = 0;
-    for (; d + 3 < dimensions; d += 4) {
-      s -= a[from + d]! * b[at + d]!;
-      t -= a[from + d + 1]! * b[at + d + 1]!;
-      u -= a[from + d + 2]! * b[at + d + 2]!;
-      v -= a[from + d + 3]! * b[at + d + 3]!;
-    }
-    for (; d < dimensions; d++) s -= a[from + d]! * b[at + d]!;
-    return s + t + (u + v);
-  },
-  squares: (a, from, b, at, dimensions) => {
-    let [s, t] = [0, 0];
-    let d = 0;
-    for (; d + 1 < dimensions; d += 2) {
-      const one = a[from + d]! - b[at + d]!;
-      const other = a[from + d + 1]! - b[at + d + 1]!;
-      s += one * one;
-      t += other * other;
-    }
-    if (d < dimensions) s += (a[from + d]! - b[at + d]!) ** 2;
-    return s + t;
-  },
-};
+import { measures, type Apart, type Measure } from './measures.ts';
 
 /** What is looked at on the way: whether a node may be in the answer. */
 type Accepts = (node: number) => boolean;
@@ -43,6 +11,8 @@ type Accepts = (node: number) => boolean;
 export class VectorGraph {
   readonly dimensions: number;
   count = 0;
+  /** So many of them have links; the others are looked at one by one. */
+  private linked = 0;
   /** Distances worked out since it was made. */
   compared = 0;
   private vectors: Float32Array;
@@ -100,16 +70,28 @@ export class VectorGraph {
     return this.vectors.subarray(node * this.dimensions, (node + 1) * this.dimensions);
   }
 
-  /** Puts a vector in; gives its node. */
-  add(vector: Float32Array): number {
+  /** Takes a vector in, without links yet; gives its node. */
+  hold(vector: Float32Array): number {
     this.room();
     const node = this.count++;
     this.vectors.set(vector, node * this.dimensions);
+    return node;
+  }
+
+  /** Links the next node that has been taken in; gives whether there are more. */
+  linkNext(): boolean {
+    if (this.linked === this.count) return false;
+    this.link(this.linked++);
+    return this.linked < this.count;
+  }
+
+  private link(node: number): void {
+    const vector = this.vectorOf(node);
     const top = Math.floor(-Math.log(chance(node)) / Math.log(this.links));
     this.upper[node] = Array.from({ length: top }, () => new Int32Array(2 * this.links + 1));
     if (this.entry < 0) {
       this.entry = node;
-      return node;
+      return;
     }
     const height = this.upper[this.entry]!.length;
     let at = this.entry;
@@ -122,7 +104,6 @@ export class VectorGraph {
       at = chosen[0] ?? at;
     }
     if (top > height) this.entry = node;
-    return node;
   }
 
   private most(layer: number): number {
@@ -219,12 +200,20 @@ export class VectorGraph {
   }
 
   /** About the nearest nodes that are accepted, as many as the effort or fewer, nearest first. */
-  nearest(query: Float32Array, effort: number, accepts?: Accepts): number[] {
+  nearest(query: Float32Array, effort: number, accepts: Accepts): number[] {
+    const beside: [number, number][] = [];
+    for (let node = this.linked; node < this.count; node++) if (accepts(node)) beside.push([this.distance(query, node), node]);
+    const found = [...this.walked(query, effort, accepts), ...beside];
+    if (beside.length > 0) found.sort((a, b) => a[0] - b[0] || a[1] - b[1]);
+    return found.slice(0, effort).map(([, node]) => node);
+  }
+
+  private walked(query: Float32Array, effort: number, accepts: Accepts): [number, number][] {
     if (this.entry < 0) return [];
     let at = this.entry;
     for (let layer = this.upper[this.entry]!.length; layer > 0; layer--) at = this.descend(query, at, layer);
     this.searchLayer(query, at, 0, effort, accepts);
-    return this.sorted().map(([, node]) => node);
+    return this.sorted();
   }
 }
 

@@ -155,6 +155,7 @@ export const vector: IndexKind<VectorIndex> = {
     return where === undefined ? undefined : 'A vector index is of all documents: leave the condition out.';
   },
   build: (definition, store) => VectorIndex.build(definition, store),
+  begin: (definition, store) => VectorIndex.begin(definition, store),
   check,
   summary: ({ entries, graph: { dimensions }, skipped, definition }) => ({ entries, dimensions, skipped, ...definition.vector }),
   access,

@@ -10,7 +10,12 @@ import { VectorGraph } from './graph.ts';
 const context = makeContext({});
 /** Vectors that are put in between two pauses of a build. */
 const stretch = 50;
+/** So many are linked before a walk, where some are not yet: about a tenth of a second. */
+const linkedBefore = 64;
 const sampled = 1_000;
+/** Once so large a share of so many vectors is of no document any more, they are let go of. */
+const goneShare = 0.2;
+const leastRenewed = 500;
 /** Vectors of lengths between these have 24 bits of each of their numbers where it matters. */
 const leastHeld = 1e-15;
 const greatestHeld = 1e15;
@@ -18,7 +23,7 @@ const greatestHeld = 1e15;
 /** The vectors of documents, packed, in a graph by which near ones are found. */
 export class VectorIndex implements BuiltIndex {
   readonly definition: IndexDefinition;
-  readonly graph: VectorGraph;
+  graph: VectorGraph;
   /** The greatest length of a vector: what rounding to 32 bits is measured by. */
   greatest = 0;
   /** Documents whose arrays are no vectors of this length. */
@@ -28,22 +33,34 @@ export class VectorIndex implements BuiltIndex {
   private readonly read: Evaluate;
   private readonly nodeOf = new Map<number, number>();
   /** By node; -1 where the document has changed since, or gone. */
-  private readonly positionOfNode: number[] = [];
+  private positionOfNode: number[] = [];
+  private readonly newGraph: () => VectorGraph;
 
   constructor(definition: IndexDefinition, dimensions: number) {
     this.definition = definition;
     this.read = compileValue(definition.keys[0]!.expression);
     const { metric, links, buildEffort } = definition.vector!;
-    this.graph = new VectorGraph(dimensions, metric === 'euclidean' ? 'squares' : 'dot', links, buildEffort);
+    this.newGraph = () => new VectorGraph(dimensions, metric === 'euclidean' ? 'squares' : 'dot', links, buildEffort);
+    this.graph = this.newGraph();
   }
 
-  static *build(definition: IndexDefinition, { documents }: DocumentStore): Generator<BuildProgress, VectorIndex> {
+  /** All vectors, packed: the best are exact at once. Those without links yet are looked at one by one where an effort is given. */
+  static begin(definition: IndexDefinition, { documents }: DocumentStore): VectorIndex {
     const index = new VectorIndex(definition, commonestLength(definition, documents));
-    for (let from = 0; from < documents.length; from += stretch) {
-      for (let at = from; at < Math.min(documents.length, from + stretch); at++) index.put(at, documents[at]);
-      yield { phase: 'filling', share: from / documents.length };
-    }
+    for (let at = 0; at < documents.length; at++) index.put(at, documents[at]);
     return index;
+  }
+
+  static *build(definition: IndexDefinition, store: DocumentStore): Generator<BuildProgress, VectorIndex> {
+    const index = VectorIndex.begin(definition, store);
+    for (let linked = 0; index.goOn(stretch); linked += stretch) yield { phase: 'filling', share: linked / Math.max(1, index.graph.count) };
+    return index;
+  }
+
+  /** Links some more of the vectors; gives whether there are others. */
+  goOn(most = stretch): boolean {
+    for (let i = 0; i < most; i++) if (!this.graph.linkNext()) return false;
+    return true;
   }
 
   get entries(): number {
@@ -63,6 +80,21 @@ export class VectorIndex implements BuiltIndex {
     }
     this.odd.delete(position);
     this.put(position, after);
+    // Whoever changes one document links it; what came with many is linked by and by.
+    this.goOn(1);
+    if (this.graph.count > leastRenewed && this.graph.count * (1 - goneShare) > this.nodeOf.size) this.renew();
+  }
+
+  /** Begins anew without the vectors of documents that have changed or gone. */
+  private renew(): void {
+    const { graph: old } = this;
+    this.graph = this.newGraph();
+    this.positionOfNode = [];
+    for (const [position, node] of this.nodeOf) {
+      const kept = this.graph.hold(old.vectorOf(node));
+      this.nodeOf.set(position, kept);
+      this.positionOfNode[kept] = position;
+    }
   }
 
   private put(position: number, document: JsonObject | undefined): void {
@@ -74,7 +106,7 @@ export class VectorIndex implements BuiltIndex {
         this.odd.add(position);
       return;
     }
-    const node = this.graph.add(packed);
+    const node = this.graph.hold(packed);
     this.nodeOf.set(position, node);
     this.positionOfNode[node] = position;
   }
@@ -117,6 +149,7 @@ export class VectorIndex implements BuiltIndex {
       const position = this.positionOfNode[node]!;
       return position >= 0 && accepts(position);
     };
+    this.goOn(linkedBefore);
     return this.graph.nearest(query, effort, isOf).map((node) => this.positionOfNode[node]!);
   }
 }

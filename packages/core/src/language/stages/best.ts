@@ -17,6 +17,9 @@ import { covers, no, none, readIn } from './traits.ts';
 /** The most candidates that a question may ask to be looked at. */
 export const mostEffort = 10_000;
 
+/** An effort is no less than the rows that are kept: of fewer candidates there are not so many best. */
+export const isEffort = (value: unknown, count: number): boolean => isRowCount(value) && value > 0 && value >= count && value <= mostEffort;
+
 function parseScore(reader: Reader): Score {
   const start = reader.token;
   const expression = parseExpression(reader);
@@ -77,7 +80,7 @@ export const best: StageDefinition<BestStage> = {
       if (weight !== undefined) checkNumber(weight, 'weight', scope, (value) => typeof value === 'number' && value >= 0, 'a number, 0 or more'); // prettier-ignore
     }
     if (depth !== undefined) checkNumber(depth, 'depth', scope, (value) => isRowCount(value) && value > 0, 'a whole number of rows, 1 or more'); // prettier-ignore
-    if (effort !== undefined) checkNumber(effort, 'effort', scope, (value) => isRowCount(value) && value > 0 && value <= mostEffort, `a whole number, up to ${mostEffort}`); // prettier-ignore
+    if (effort !== undefined) checkNumber(effort, 'effort', scope, (value) => isEffort(value, count.kind === 'literal' ? Number(count.value) : 0), `a whole number from the rows that are kept to ${mostEffort}`); // prettier-ignore
     if (target !== undefined) warnOfOverwriting(target, scope);
   },
   effect: ({ target }, before) => (before.open || target === undefined ? before : withSubtree(before, target.names, numberTree)),

@@ -64,7 +64,8 @@ export function readIn(expression: Expression): readonly Chain[] {
   return uniqueFields(found.filter((names) => names.length > 0));
 }
 
-function leading({ segments }: PathExpression): string[] {
+/** The names that a path begins with. */
+export function leading({ segments }: PathExpression): string[] {
   const names: string[] = [];
   for (const { descendant, selectors } of segments) {
     const [selector] = selectors;

@@ -4,7 +4,7 @@ import type { Answered } from '../alternatives/answeredByIndex.ts';
 import type { ScoredByIndex } from '../alternatives/scoredByIndex.ts';
 import { indexesOf, keysOf, reasonFor, pathName, type Weighed } from './reasons.ts';
 import type { PlannedSource } from '../source.ts';
-import type { AccessQuestion, UselessIndex, AccessPath } from '../paths/path.ts';
+import type { AccessQuestion, AnyIndex, UselessIndex, AccessPath } from '../paths/path.ts';
 
 /** The ways to the documents, as they are told: the chosen one first. */
 export function tell(
@@ -48,47 +48,42 @@ export function tell(
   return [...told.sort((a, b) => Number(b.chosen) - Number(a.chosen) || (a.cost ?? 0) - (b.cost ?? 0)), ...lost];
 }
 
-/** The same where an index answers the group that comes first, so that no way to the documents is taken. */
-export function tellAnswered(source: PlannedSource, answered: Answered, others: readonly Weighed[]): Weighed[] {
-  const { definition, built } = answered.statistics;
-  const chosen: Weighed = {
-    way: 'index-only scan',
-    collection: source.name,
-    index: definition.name,
-    keys: keyTexts(definition),
-    whatIf: built === undefined,
-    chosen: true,
-    reason: answered.step.by === undefined ? 'its entries are counted without being read' : 'one look for each different value',
-    documentsRead: 0,
-    indexEntriesRead: Math.round(answered.entries),
-    cost: Math.round(answered.entries),
-    stages: others[0]?.stages ?? [],
-  };
+/** A way of an index that does more than find documents, put before the others; what those lost by where it is taken. */
+function toldBefore(others: readonly Weighed[], own: Omit<Weighed, 'stages' | 'whatIf' | 'keys' | 'index' | 'collection'>, { source, statistics, lost }: { readonly source: PlannedSource; readonly statistics: AnyIndex; readonly lost: string }): Weighed[] {
+  const { definition, built } = statistics;
+  const told: Weighed = { collection: source.name, index: definition.name, keys: keyTexts(definition), whatIf: built === undefined, stages: others[0]?.stages ?? [], ...own };
   const rest = others.filter(({ index, cost }) => index !== definition.name || cost !== undefined);
-  return [chosen, ...rest.map((way) => (way.chosen ? { ...way, chosen: false, reason: 'the group is answered without it' } : way))];
+  if (!own.chosen) return [...rest, told];
+  return [told, ...rest.map((way) => (way.chosen ? { ...way, chosen: false, reason: lost } : way))];
+} // prettier-ignore
+
+/** The same where an index answers the group that comes first, so that no way to the documents is taken. */
+export function tellAnswered(source: PlannedSource, { statistics, step, entries }: Answered, others: readonly Weighed[]): Weighed[] {
+  const own = {
+    way: 'index-only scan',
+    chosen: true,
+    reason: step.by === undefined ? 'its entries are counted without being read' : 'one look for each different value',
+    documentsRead: 0,
+    indexEntriesRead: Math.round(entries),
+    cost: Math.round(entries),
+  } as const;
+  return toldBefore(others, own, { source, statistics, lost: 'the group is answered without it' });
 }
 
 const whole = new Intl.NumberFormat('en', { maximumFractionDigits: 0 });
 
 /** The same where an index knows what documents score: it is told first where it is taken, and why not where it is not. */
 export function tellScored(source: PlannedSource, scored: ScoredByIndex, isChosen: boolean, others: readonly Weighed[]): Weighed[] {
-  const { definition, built } = scored.statistics;
-  const own: Weighed = {
+  const { statistics, entries, documentsRead, cost } = scored;
+  const own = {
     way: 'index search',
-    collection: source.name,
-    index: definition.name,
-    keys: keyTexts(definition),
-    whatIf: built === undefined,
     chosen: isChosen,
     reason: isChosen
-      ? `gives the best by its ${whole.format(scored.entries)} entries, and only what it finds is read`
-      : `would score ${whole.format(scored.entries)} entries and read about ${whole.format(scored.documentsRead)} documents to find enough that meet the conditions`,
-    documentsRead: Math.round(scored.documentsRead),
-    indexEntriesRead: Math.round(scored.entries),
-    cost: Math.round(scored.cost * 10) / 10,
-    stages: others[0]?.stages ?? [],
-  };
-  const rest = others.filter(({ index, cost }) => index !== definition.name || cost !== undefined);
-  if (!isChosen) return [...rest, own];
-  return [own, ...rest.map((way) => (way.chosen ? { ...way, chosen: false, reason: 'every document would have to be scored' } : way))];
+      ? `gives the best by its ${whole.format(entries)} entries, and only what it finds is read`
+      : `would score ${whole.format(entries)} entries and read about ${whole.format(documentsRead)} documents to find enough that meet the conditions`,
+    documentsRead: Math.round(documentsRead),
+    indexEntriesRead: Math.round(entries),
+    cost: Math.round(cost * 10) / 10,
+  } as const;
+  return toldBefore(others, own, { source, statistics, lost: 'every document would have to be scored' });
 }

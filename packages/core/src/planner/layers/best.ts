@@ -1,4 +1,5 @@
 import type { Expression } from '../../language/tree.ts';
+import { isEffort, mostEffort } from '../../language/stages/best.ts';
 import type { BestStage } from '../../language/stages/stage.ts';
 import type { PlannedStage } from '../logical.ts';
 import type { PhysicalStep, Ranking } from '../physical.ts';
@@ -27,6 +28,8 @@ export function layBest(
     weight: number(weight, 'weight', 1, 0),
     index: scoringIndex(others, expression)?.definition.name,
   }));
+  const effort = stage.effort && constant(stage.effort);
+  if (stage.effort !== undefined && !isEffort(effort, count)) throw new PlanProblem(`effort takes a whole number from the ${count} rows that are kept to ${mostEffort}, and was given ${JSON.stringify(effort) ?? 'nothing'}.`, id, stage.effort); // prettier-ignore
   return {
     kind: 'best',
     stages: [id],

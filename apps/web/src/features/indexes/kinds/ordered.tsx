@@ -3,6 +3,7 @@ import FormControlLabel from '@mui/material/FormControlLabel';
 import TextField from '@mui/material/TextField';
 import { splitKeys } from '../../../parts/keys.ts';
 import type { IndexKindView } from './kind.ts';
+import { OrderedSummary } from './OrderedSummary.tsx';
 
 interface OrderedDraft {
   readonly keys: string;
@@ -35,6 +36,8 @@ export const ordered: IndexKindView<'ordered', OrderedDraft> = {
       />
     </>
   ),
+  takesCondition: true,
+  Summary: OrderedSummary,
   heading: ({ keys }) => keys.join(', '),
   facts: ({ unique }) => (unique ? ['unique'] : []),
   again: ({ keys, unique }) => ({ kind: 'ordered', keys, unique }),

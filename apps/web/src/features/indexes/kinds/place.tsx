@@ -1,5 +1,6 @@
-import TextField from '@mui/material/TextField';
+import { counted } from '../../../parts/numbers.ts';
 import type { IndexKindView } from './kind.ts';
+import { PathField } from './PathField.tsx';
 
 /** Places on the globe. */
 export const place: IndexKindView<'place', string> = {
@@ -8,16 +9,17 @@ export const place: IndexKindView<'place', string> = {
   empty: '',
   request: (path) => (path.trim() === '' ? undefined : { kind: 'place', keys: [path.trim()] }),
   Fields: ({ draft, wrong, onChange }) => (
-    <TextField
+    <PathField
       label="Path"
-      placeholder="@.position"
       value={draft}
-      onChange={(event) => onChange(event.target.value)}
-      error={wrong !== undefined}
-      helperText={wrong ?? 'To a GeoJSON Point, or to [longitude, latitude]'}
-      sx={{ flex: 2, minWidth: 280 }}
+      placeholder="@.position"
+      help="To a GeoJSON Point, or to [longitude, latitude]"
+      wrong={wrong}
+      onPath={onChange}
     />
   ),
+  takesCondition: false,
+  Summary: ({ summary: { entries } }) => <>{counted(entries, 'place')}</>,
   heading: ({ keys }) => keys.join(', '),
   facts: () => ['place'],
   again: ({ keys }) => ({ kind: 'place', keys }),

@@ -1,13 +1,13 @@
-import MenuItem from '@mui/material/MenuItem';
-import TextField from '@mui/material/TextField';
-import { textLanguage } from '@zesty-sieve/contract';
+import type { IndexInfo } from '@zesty-sieve/contract';
 import { splitKeys } from '../../../parts/keys.ts';
+import { LanguageSelect } from '../../../parts/LanguageSelect.tsx';
 import type { IndexKindView } from './kind.ts';
+import { PathField } from './PathField.tsx';
+import { TextSummary } from './TextSummary.tsx';
 
 interface TextDraft {
   readonly paths: string;
-  /** Empty for none. */
-  readonly language: string;
+  readonly language: Extract<IndexInfo, { kind: 'text' }>['language'];
 }
 
 /** Words of texts. */
@@ -15,40 +15,28 @@ export const text: IndexKindView<'text', TextDraft> = {
   title: 'Text',
   doc: 'Words of texts: which documents mention them, and which answer them best.',
   empty: { paths: '', language: 'english' },
-  request: ({ paths, language }) => {
-    const known = textLanguage.safeParse(language);
-    return splitKeys(paths).length === 0
-      ? undefined
-      : { kind: 'text', keys: splitKeys(paths), ...(known.success && { language: known.data }) };
-  },
+  request: ({ paths, language }) =>
+    splitKeys(paths).length === 0 ? undefined : { kind: 'text', keys: splitKeys(paths), ...(language !== null && { language }) },
   Fields: ({ draft, wrong, onChange }) => (
     <>
-      <TextField
+      <PathField
         label="Paths"
-        placeholder="@.headline, @.text"
         value={draft.paths}
-        onChange={(event) => onChange({ ...draft, paths: event.target.value })}
-        error={wrong !== undefined}
-        helperText={wrong ?? 'Each to a text, or to an array of texts'}
-        sx={{ flex: 2, minWidth: 280 }}
+        placeholder="@.headline, @.text"
+        help="Each to a text, or to an array of texts"
+        wrong={wrong}
+        onPath={(paths) => onChange({ ...draft, paths })}
       />
-      <TextField
-        select
-        label="Language"
+      <LanguageSelect
         value={draft.language}
-        onChange={(event) => onChange({ ...draft, language: event.target.value })}
+        onLanguage={(language) => onChange({ ...draft, language })}
         helperText="Of its stems and stop words"
         sx={{ minWidth: 170 }}
-      >
-        <MenuItem value="">none: words as they stand</MenuItem>
-        {textLanguage.options.map((one) => (
-          <MenuItem key={one} value={one}>
-            {one}
-          </MenuItem>
-        ))}
-      </TextField>
+      />
     </>
   ),
+  takesCondition: false,
+  Summary: TextSummary,
   heading: ({ keys }) => keys.join(', '),
   facts: ({ language }) => ['text', language ?? 'no language'],
   again: ({ keys, language }) => ({ kind: 'text', keys, ...(language !== null && { language }) }),

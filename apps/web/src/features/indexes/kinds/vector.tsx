@@ -1,7 +1,9 @@
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { vectorMetric } from '@zesty-sieve/contract';
+import { counted } from '../../../parts/numbers.ts';
 import type { IndexKindView } from './kind.ts';
+import { PathField } from './PathField.tsx';
 
 interface VectorDraft {
   readonly path: string;
@@ -21,14 +23,13 @@ export const vector: IndexKindView<'vector', VectorDraft> = {
   },
   Fields: ({ draft, wrong, onChange }) => (
     <>
-      <TextField
+      <PathField
         label="Path"
-        placeholder="@.textVector"
         value={draft.path}
-        onChange={(event) => onChange({ ...draft, path: event.target.value })}
-        error={wrong !== undefined}
-        helperText={wrong ?? 'To an array of numbers'}
-        sx={{ flex: 2, minWidth: 240 }}
+        placeholder="@.textVector"
+        help="To an array of numbers"
+        wrong={wrong}
+        onPath={(path) => onChange({ ...draft, path })}
       />
       <TextField
         select
@@ -44,6 +45,13 @@ export const vector: IndexKindView<'vector', VectorDraft> = {
           </MenuItem>
         ))}
       </TextField>
+    </>
+  ),
+  takesCondition: false,
+  Summary: ({ summary: { entries, dimensions, skipped, links, buildEffort } }) => (
+    <>
+      {counted(entries, 'vector')} of {dimensions} numbers, {links} links each, built with an effort of {buildEffort}
+      {skipped > 0 && `; ${counted(skipped, 'array')} of another length, or with what is no number, stand in no graph`}
     </>
   ),
   heading: ({ keys }) => keys.join(', '),

@@ -12,6 +12,8 @@ interface ScriptIndex {
   /** As in `order by`. */
   readonly keys: readonly string[];
   readonly unique: boolean;
+  /** Where it is of another kind than the ordered one, which no expression index is like. */
+  readonly kind?: string | undefined;
 }
 
 /** A collection as a script: its table `name(id, body)`, its rows, and its indexes on expressions. */
@@ -36,8 +38,9 @@ export function tableScript(name: string, indexes: readonly ScriptIndex[], diale
 }
 
 /** An index on expressions; one on elements, or on a function, is a remark alone. */
-function indexText(table: string, { name, keys, unique }: ScriptIndex, dialect: ScriptDialect): string {
+function indexText(table: string, { name, keys, unique, kind = 'ordered' }: ScriptIndex, dialect: ScriptDialect): string {
   try {
+    if (kind !== 'ordered') throw new Unsaid(`it is a ${kind} index`);
     const written = keys.map((key) => keyText(key, dialect));
     return `CREATE ${unique ? 'UNIQUE ' : ''}INDEX ${sqlName(name)} ON ${table} (${written.join(', ')});`;
   } catch (error) {
