@@ -211,7 +211,7 @@ export class Engine {
 
   private finish({ run, planned, collection, reading, stages }: Finished, request: QueryRequest): QueryResult {
     const runId = this.host.newId();
-    const { rows } = run;
+    const { kept: rows } = run;
     const isOwned = makesRows(planned.physical.root);
     this.kept.keep(runId, { rows, collection: collection.name, rowsReturned: rows.length }, isOwned);
     const pageSize = request.pageSize ?? defaultPageSize;

@@ -1,10 +1,15 @@
+import { RowList } from '../execution/rowList.ts';
 import { KeptRuns } from './keptRuns.ts';
 
 const minute = 60_000;
 const rowsOf = (count: number, size: number) => Array.from({ length: count }, (_, i) => ({ id: i, text: 'x'.repeat(size) }));
+const listed = (rows: readonly { id: number }[]) => {
+  const list = new RowList();
+  list.add([...rows]);
+  return list;
+};
 const run = (rows: readonly { id: number }[]) => ({
-  rows,
-  positions: rows.map((_, i) => i),
+  rows: listed(rows),
   collection: 'huts',
   rowsReturned: rows.length,
 });

@@ -1,8 +1,8 @@
-import type { Json } from '../values/json.ts';
+import type { RowList } from '../execution/rowList.ts';
 import { estimateBytes } from '../values/size.ts';
 
 export interface KeptRun {
-  readonly rows: readonly Json[];
+  readonly rows: RowList;
   readonly collection: string;
   /** Rows that the run returned; fewer may be kept. */
   readonly rowsReturned: number;
@@ -56,9 +56,9 @@ export class KeptRuns {
   }
 }
 
-function sampledBytes(rows: readonly Json[]): number {
+function sampledBytes(rows: RowList): number {
   const step = Math.max(1, Math.floor(rows.length / 500));
   let bytes = 0;
-  for (let i = 0; i < rows.length; i += step) bytes += estimateBytes(rows[i]) * step;
+  for (let i = 0; i < rows.length; i += step) bytes += estimateBytes(rows.at(i)) * step;
   return bytes;
 }

@@ -1,11 +1,18 @@
 import type { SelectItem } from '../language/stages/stage.ts';
 import { fieldNames, isSingle, type Expression } from '../language/tree.ts';
-import type { PhysicalStep, StepKind } from '../planner/physical.ts';
-import { isObject, type Json } from '../values/json.ts';
-import { estimateBytes, shellBytes } from '../values/size.ts';
+import type { JoinMatch, PhysicalStep, StepKind } from '../planner/physical.ts';
+import { isObject, type Json, type Value } from '../values/json.ts';
+import { estimateBytes, fullArrayBytes, shellBytes } from '../values/size.ts';
 
-/** How much of a value the run has made: its outermost array or object, or all of it. What is not said is in memory anyway. */
-type Made = 'shell' | 'whole';
+/** How much of a value the run has made: its outermost array or object, or all of it; or a list that has no room to spare. What is not said is in memory anyway. */
+type Made = 'list' | 'shell' | 'whole';
+
+/** The bytes of a value of which so much was made. */
+export const bytesOfMade: { readonly [M in Made]: (value: Value) => number } = {
+  list: (value) => (Array.isArray(value) ? fullArrayBytes(value.length) : 0),
+  shell: shellBytes,
+  whole: estimateBytes,
+};
 
 /** What of the rows of a step is the run's own, so that holding a row holds memory. */
 interface Ownership {
@@ -57,8 +64,8 @@ const ownerships: { readonly [K in StepKind]: (step: Extract<PhysicalStep, { kin
     put(fields, target[0]!, target.length > 1 ? 'shell' : madeBy(path, before) === 'whole' ? 'whole' : undefined);
     return { rows: true, fields };
   },
-  hashJoin: ({ match, input }) => joined(match.mode === 'gatherJoin', match.target, ownershipOf(input)),
-  indexJoin: ({ match, input }) => joined(match.mode === 'gatherJoin', match.target, ownershipOf(input)),
+  hashJoin: ({ match, input }) => joined(gathers(match), match.target, ownershipOf(input)),
+  indexJoin: ({ match, input }) => joined(match.mode === 'gatherJoin' ? 'shell' : undefined, match.target, ownershipOf(input)),
   group: ({ keys, measures, input }) => {
     const before = ownershipOf(input);
     const fields = new Map<string, Made>();
@@ -88,10 +95,16 @@ function itemsOf(items: readonly SelectItem[], before: Ownership, fields: Map<st
   return { rows: true, fields };
 }
 
+/** The list of a gather join: those that lie side by side in the table are taken at once. */
+function gathers({ mode, residual, leftIsList }: JoinMatch): Made | undefined {
+  if (mode !== 'gatherJoin') return undefined;
+  return residual === undefined && !leftIsList ? 'list' : 'shell';
+}
+
 /** Partners are resident, or held by the join that made them. */
-function joined(isGathered: boolean, target: readonly string[], before: Ownership): Ownership {
+function joined(gathered: Made | undefined, target: readonly string[], before: Ownership): Ownership {
   const fields = new Map(before.fields);
-  put(fields, target[0]!, isGathered || target.length > 1 ? 'shell' : undefined);
+  put(fields, target[0]!, target.length > 1 ? 'shell' : gathered);
   return { rows: true, fields };
 }
 
@@ -161,7 +174,7 @@ export function ownedBy(step: PhysicalStep): Owned | undefined {
     if (!isObject(value)) return bytes;
     for (const [name, how] of made) {
       const field = value[name];
-      if (typeof field !== 'number') bytes += how === 'whole' ? estimateBytes(field) : shellBytes(field);
+      if (typeof field !== 'number') bytes += bytesOfMade[how](field);
     }
     return bytes;
   };
@@ -176,7 +189,7 @@ export function ownedBytes(step: PhysicalStep): (row: Json) => number {
 /** How much of each value of an expression is the run's own, where the rows of a step are read. */
 export function ownedByValue(expression: Expression, input: PhysicalStep): (value: Json) => number {
   const made = madeBy(expression, ownershipOf(input));
-  return made === 'whole' ? estimateBytes : made === 'shell' ? shellBytes : () => 0;
+  return made === undefined ? () => 0 : bytesOfMade[made];
 }
 
 /** Whether rows of a step are made by the run. */

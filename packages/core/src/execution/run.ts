@@ -8,6 +8,7 @@ import type { Batch, Rows } from './batch.ts';
 import { Watch, type Guards } from './guards.ts';
 import { Meter, type Costs } from './meter.ts';
 import { ownedBytes } from './ownership.ts';
+import { RowList } from './rowList.ts';
 import { operatorOf } from './operators/registry.ts';
 import type { Runtime } from './runtime.ts';
 import { segmentsOf, type Segments } from './segments/segment.ts';
@@ -51,7 +52,7 @@ export class Run {
   readonly meter = new Meter();
   readonly context: Context;
   readonly watch: Watch;
-  readonly rows: Json[] = [];
+  readonly kept = new RowList();
   /** Undefined where nobody asks where rows come from. */
   private readonly places: number[] | undefined;
   private readonly take: RunOptions['take'];
@@ -78,7 +79,7 @@ export class Run {
       indexOf: options.indexOf,
       batchRows: options.batchRows ?? usualBatch,
       open: (step) => this.metered(step),
-      result: this.take === undefined ? { of: plan.root, rows: this.rows, positions: this.places } : undefined,
+      result: this.take === undefined ? { of: plan.root, rows: this.kept, positions: this.places } : undefined,
     };
     this.batches = this.metered(plan.root);
   }
@@ -112,13 +113,19 @@ export class Run {
       return;
     }
     let owned = bytes ?? 0;
+    this.kept.add(rows.slice());
     for (let i = 0; i < rows.length; i++) {
-      this.rows.push(rows[i]!);
       this.places?.push(positions[i]!);
       if (bytes === undefined) owned += this.bytesOf(rows[i]!);
     }
     this.meter.keep(owned + (left + rows.length) * (this.places === undefined ? heldPerKeptRow : 2 * heldPerKeptRow));
   }
+
+  /** All rows in one list. */
+  get rows(): readonly Json[] {
+    return (this.listed ??= this.kept.all());
+  }
+  private listed: readonly Json[] | undefined;
 
   /** The positions of the documents that the rows come from, side by side with them. */
   get positions(): readonly number[] {
@@ -166,7 +173,7 @@ export class Run {
     return {
       documentsRead: this.meter.documentsRead,
       indexEntriesRead: this.meter.indexEntriesRead,
-      rowsReturned: this.rows.length,
+      rowsReturned: this.kept.length,
       memoryBytes: this.meter.peak,
       timeMs: this.watch.elapsedMs,
     };

@@ -2,10 +2,10 @@ import type { Context } from '../expressions/context.ts';
 import type { BuiltIndex } from '../indexes/kind.ts';
 import type { PhysicalStep } from '../planner/physical.ts';
 import type { DocumentStore } from '../storage/store.ts';
-import type { Json } from '../values/json.ts';
 import type { Batch, Rows } from './batch.ts';
 import type { Watch } from './guards.ts';
 import type { Meter, StepMeter } from './meter.ts';
+import type { RowList } from './rowList.ts';
 
 /** What the operators of one run share. */
 export interface Runtime {
@@ -17,7 +17,7 @@ export interface Runtime {
   /** How many rows a batch has at most; operators may have bounds of their own below it. */
   readonly batchRows: number;
   /** Where the rows of the last step go, where they are kept: it may put them there itself. */
-  readonly result: { readonly of: PhysicalStep; readonly rows: Json[]; readonly positions: number[] | undefined } | undefined;
+  readonly result: { readonly of: PhysicalStep; readonly rows: RowList; readonly positions: number[] | undefined } | undefined;
   /** Opens a step's operator, metered. */
   readonly open: (step: PhysicalStep) => Rows;
 }

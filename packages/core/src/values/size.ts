@@ -15,6 +15,11 @@ export function arrayBytes(elements: number): number {
   return elements === 0 ? 32 : 48 + 8 * Math.max(17, elements);
 }
 
+/** An array that was made with as much room as it has elements. */
+export function fullArrayBytes(elements: number): number {
+  return elements === 0 ? 32 : 48 + 8 * elements;
+}
+
 /** A number that is no small whole one is an object of its own. */
 export function numberBytes(value: number): number {
   return (value | 0) === value ? 0 : 16;

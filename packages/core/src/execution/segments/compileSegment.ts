@@ -35,6 +35,8 @@ export type Kernel<T> = (
 export interface LoopEnd {
   /** Statements before the loop: what is handed to it under `into`. */
   readonly prepare: string;
+  /** Statements after it. */
+  readonly finish?: string;
   readonly emit: (loop: Loop, row: Slots, position: Atom) => void;
 }
 
@@ -97,6 +99,7 @@ export function compileSegment<T>(segment: Segment, end: LoopEnd): CompiledSegme
     from(0, Slots.of('row'));
     counted(scan, settled, counter);
   });
+  if (end.finish !== undefined) emitter.line(end.finish);
   loop.settle();
   const body = emitter.body;
   return {

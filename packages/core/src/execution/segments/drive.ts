@@ -11,6 +11,8 @@ import { sharedTime } from './shares.ts';
 /** What becomes of the rows of a segment. */
 export interface Taking<T> {
   readonly into: T;
+  /** Makes room for what may come of so many rows. */
+  readonly prepare?: (count: number) => void;
   /** Tells what is held by what was taken in. */
   readonly hold: () => void;
   /** What goes on of what was taken in. */
@@ -45,6 +47,7 @@ export function* driven<T>(end: PhysicalStep, segment: Segment, compiled: Compil
     for (let at = from; at < to;) {
       const until = Math.min(to, at + pace.size);
       const before = counts[compiled.work]!;
+      taking.prepare?.(until - at);
       compiled.kernel(rows, positions, { from: at, to: until }, handed, context);
       pace.learn(until - at, counts[compiled.work]! - before);
       at = until;

@@ -2,22 +2,26 @@ import type { Json, Value } from '../../values/json.ts';
 import { grownInts } from '../numbering/growing.ts';
 import { TupleNumbers } from '../numbering/tupleNumbers.ts';
 
-/** What a partner holds in the table: its place in the list, and in the chain of those under its key. */
-const heldPerPartner = 10;
+/** What a partner holds in the table: its place in the list of all, and in that of those under its key. */
+const heldPerPartner = 18;
+/** So many are put under their keys between two pauses. */
+const atOnce = 1 << 16;
 
 /**
- * The partners of a hash join by their keys. Those under one key form a chain in the order in which they came: numbers in flat memory,
- * in which nothing lies that a garbage collector would have to follow.
+ * The partners of a hash join by their keys. While it is filled, each entry is a partner's number and that of its key; when it is settled,
+ * entries are put in the order of their keys by counting them, so that those of one key lie side by side in the order in which they came.
  */
 export class JoinTable {
   readonly partners: Json[] = [];
   private readonly keys: TupleNumbers;
-  /** The first and the last entry under each key; and of each entry its partner, and the next one. */
-  private first = new Int32Array(16);
-  private last = new Int32Array(16);
   private partnerOf = new Int32Array(16);
-  private nextOf = new Int32Array(16);
+  private keyOf = new Int32Array(16);
   private entries = 0;
+  /** Partners by key; those of key k stand in `[starts[k + 1], starts[k + 2])`, and those of the key -1, which are none, in `[0, 0)`. */
+  private byKey: Json[] = [];
+  private starts = new Int32Array(2);
+  /** As partners, by their numbers; only where lists of keys are looked for. */
+  private numbers: Int32Array | undefined;
 
   /** @param ownedBy for each key, bytes of a value that are held for being here alone */
   constructor(ownedBy: readonly ((value: Json) => number)[]) {
@@ -32,80 +36,103 @@ export class JoinTable {
   /** Puts a partner under a key. Missing and null match nothing. */
   put(partner: number, values: readonly Value[]): void {
     for (const value of values) if (value == null) return;
-    const before = this.keys.size;
-    if (values.length === 0) this.enter(partner, 0, this.entries === 0);
-    else {
-      const key = this.keys.numberOf(...values);
-      this.enter(partner, key, key === before);
-    }
+    this.enter(partner, values.length === 0 ? 0 : this.keys.numberOf(...values));
   }
 
   /** The same where the key is one value. */
   putOne(partner: number, value: Value): void {
-    if (value == null) return;
-    const before = this.keys.size;
-    const key = this.keys.numberOf(value);
-    this.enter(partner, key, key === before);
+    if (value != null) this.enter(partner, this.keys.numberOf(value));
   }
 
-  private enter(partner: number, key: number, isNew: boolean): void {
-    // Equal elements of a list are one key.
-    if (!isNew && this.partnerOf[this.last[key]!] === partner) return;
+  /** Puts a partner under each key in a list; equal ones are one key. */
+  putEach(partner: number, list: readonly Json[]): void {
+    const keys = new Set<number>();
+    for (const value of list) if (value !== null) keys.add(this.keys.numberOf(value));
+    for (const key of keys) this.enter(partner, key);
+  }
+
+  private enter(partner: number, key: number): void {
     const entry = this.entries++;
-    this.makeRoom(key);
-    this.partnerOf[entry] = partner;
-    this.nextOf[entry] = -1;
-    if (isNew) this.first[key] = entry;
-    else this.nextOf[this.last[key]!] = entry;
-    this.last[key] = entry;
-  }
-
-  private makeRoom(key: number): void {
-    if (this.entries > this.nextOf.length) {
-      this.partnerOf = grownInts(this.partnerOf, this.nextOf.length * 2);
-      this.nextOf = grownInts(this.nextOf, this.nextOf.length * 2);
+    if (entry === this.keyOf.length) {
+      this.partnerOf = grownInts(this.partnerOf, entry * 2);
+      this.keyOf = grownInts(this.keyOf, entry * 2);
     }
-    if (key < this.first.length) return;
-    this.first = grownInts(this.first, this.first.length * 2);
-    this.last = grownInts(this.last, this.last.length * 2);
+    this.partnerOf[entry] = partner;
+    this.keyOf[entry] = key;
   }
 
-  /** The first entry under a key; negative where there is none, as under one with a missing or null value. */
-  entryOf(...values: Value[]): number {
+  /** Puts the entries in the order of their keys, with pauses. No partner is taken in afterwards. */
+  *settle(withNumbers: boolean): Generator<void, void, void> {
+    const { entries, keyOf, partnerOf, partners } = this;
+    const starts = new Int32Array(this.keys.size + 3);
+    for (let entry = 0; entry < entries; entry++) starts[keyOf[entry]! + 2]!++;
+    for (let k = 2; k < starts.length; k++) starts[k]! += starts[k - 1]!;
+    // Here `starts[k + 1]` is where the next partner of key k goes; when all have gone, it is where those of key k + 1 begin.
+    const byKey = new Array<Json>(entries);
+    const numbers = withNumbers ? new Int32Array(entries) : undefined;
+    for (let entry = 0; entry < entries; entry++) {
+      const at = starts[keyOf[entry]! + 1]!++;
+      const partner = partnerOf[entry]!;
+      byKey[at] = partners[partner]!;
+      if (numbers !== undefined) numbers[at] = partner;
+      if ((entry & (atOnce - 1)) === atOnce - 1) yield;
+    }
+    starts.copyWithin(1, 0);
+    starts[0] = 0;
+    starts[1] = 0;
+    this.byKey = byKey;
+    this.starts = starts;
+    this.numbers = numbers;
+    this.keyOf = this.partnerOf = new Int32Array(0);
+  }
+
+  /** The number of a key; negative where there is none, as of one with a missing or null value. */
+  keyFor(...values: Value[]): number {
     if (values.length === 0) return this.entries === 0 ? -1 : 0;
     for (const value of values) if (value == null) return -1;
-    const key = this.keys.lookUp(...values);
-    return key < 0 ? -1 : this.first[key]!;
+    return this.keys.lookUp(...values);
   }
 
   /** The same where the key is one value. */
-  entryOfOne(value: Value): number {
-    if (value == null) return -1;
-    const key = this.keys.lookUpOne(value);
-    return key < 0 ? -1 : this.first[key]!;
+  keyForOne(value: Value): number {
+    return value == null ? -1 : this.keys.lookUpOne(value);
   }
 
-  partner(entry: number): Json {
-    return this.partners[this.partnerOf[entry]!]!;
+  /** Where the partners under a key begin. */
+  startOf(key: number): number {
+    return this.starts[key + 1]!;
   }
 
-  /** The next entry under the same key; negative after the last. */
-  next(entry: number): number {
-    return this.nextOf[entry]!;
+  /** And where they end. */
+  endOf(key: number): number {
+    return this.starts[key + 2]!;
+  }
+
+  partner(at: number): Json {
+    return this.byKey[at]!;
+  }
+
+  /** Partners that lie side by side, as a list of its own. */
+  listed(start: number, end: number): Json[] {
+    return start === end ? [] : this.byKey.slice(start, end);
   }
 
   /** The partners under any of the keys in a list, each once and in the order in which they came. */
   partnersOfAny(list: Value): readonly Json[] {
     if (!Array.isArray(list)) return [];
-    const numbers = new Set<number>();
-    for (const key of list)
-      for (let entry = this.entryOfOne(key); entry >= 0; entry = this.nextOf[entry]!) numbers.add(this.partnerOf[entry]!);
-    return [...numbers].sort((a, b) => a - b).map((number) => this.partners[number]!);
+    const { numbers } = this;
+    if (numbers === undefined) throw new Error('a list of keys is looked for in a table that was not made for it');
+    const found = new Set<number>();
+    for (const value of list) {
+      const key = this.keyForOne(value);
+      for (let at = this.startOf(key), end = this.endOf(key); at < end; at++) found.add(numbers[at]!);
+    }
+    return [...found].sort((a, b) => a - b).map((number) => this.partners[number]!);
   }
 
   /** Bytes, without those of the partners themselves. */
   get held(): number {
-    const flat = this.first.byteLength + this.last.byteLength + this.partnerOf.byteLength + this.nextOf.byteLength;
+    const flat = this.starts.byteLength + this.partnerOf.byteLength + this.keyOf.byteLength + (this.numbers?.byteLength ?? 0);
     return this.partners.length * heldPerPartner + this.keys.held + flat;
   }
 }

@@ -17,7 +17,7 @@ export function* builtTables(segment: Segment, runtime: Runtime): Generator<Batc
 
 function* builtTable(step: HashJoin, runtime: Runtime): Generator<Batch, JoinTable> {
   const { context, watch, meter: runMeter } = runtime;
-  const { rightKeys, rightIsList } = step.match;
+  const { rightKeys, rightIsList, leftIsList } = step.match;
   const meter = runMeter.of(step);
   const read = rightKeys.map(compileValue);
   const bytesOf = makesRows(step.partners) ? ownedBytes(step.partners) : undefined;
@@ -30,7 +30,7 @@ function* builtTable(step: HashJoin, runtime: Runtime): Generator<Batch, JoinTab
     }
     const values = read.map((evaluate) => evaluate(partner, context));
     if (!rightIsList) table.put(number, values);
-    else if (Array.isArray(values[0])) for (const value of values[0]) table.putOne(number, value);
+    else if (Array.isArray(values[0])) table.putEach(number, values[0]);
   };
   let owned = 0;
   for (const { rows } of runtime.open(step.partners)) {
@@ -42,6 +42,11 @@ function* builtTable(step: HashJoin, runtime: Runtime): Generator<Batch, JoinTab
     watch.look(step);
     yield stillWorking;
   }
+  for (const _ of table.settle(leftIsList)) {
+    watch.look(step);
+    yield stillWorking;
+  }
+  runMeter.hold(meter, table.held + owned - meter.held);
   return table;
 }
 

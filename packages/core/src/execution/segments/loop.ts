@@ -37,6 +37,12 @@ export class Loop {
     this.emitter.line(`if ((++${this.work} & ${lookedAtEach - 1}) === 0) look();`);
   }
 
+  /** The same of something that is done at once, and as much work as so many. */
+  workedAtOnce(many: Atom): void {
+    this.emitter.line(`if (${this.work} % ${lookedAtEach} + ${many} >= ${lookedAtEach}) look();`);
+    this.emitter.line(`${this.work} += ${many};`);
+  }
+
   /** Adds what was counted to the run's. */
   settle(): void {
     this.counters.forEach((counter, i) => this.emitter.line(`counts[${i}] += ${counter};`));

@@ -2,9 +2,9 @@ import type { PhysicalStep } from '../../planner/physical.ts';
 import type { Emitter } from '../../expressions/emitter.ts';
 import type { Write } from '../../expressions/slots.ts';
 import type { Json } from '../../values/json.ts';
-import { estimateBytes, numberBytes, objectBytes, shellBytes } from '../../values/size.ts';
+import { numberBytes, objectBytes } from '../../values/size.ts';
 import { stillWorking, type Batch } from '../batch.ts';
-import { ownedBy, type Owned } from '../ownership.ts';
+import { bytesOfMade, ownedBy, type Owned } from '../ownership.ts';
 import type { Operator } from '../runtime.ts';
 import { compileSegment, type CompiledSegment, type LoopEnd } from './compileSegment.ts';
 import { driven } from './drive.ts';
@@ -13,6 +13,7 @@ import type { Segment } from './segment.ts';
 /** Rows that have left a loop, where they come from, and the bytes of them that are the run's own. */
 interface Left {
   rows: Json[];
+  count: number;
   /** Undefined where nobody asks for them. */
   positions: number[] | undefined;
   bytes: number;
@@ -22,11 +23,12 @@ interface Left {
 function endOf(step: PhysicalStep, withPlaces: boolean): LoopEnd {
   const owned = ownedBy(step);
   return {
-    prepare: 'const { rows: leaving, positions: places } = into;',
+    prepare: 'const { rows: leaving, positions: places } = into; let left = 0;',
+    finish: 'into.count = left;',
     emit: ({ emitter }, row, position) => {
       const listed = row.listed(emitter);
       const made = listed.object(emitter);
-      emitter.line(`leaving.push(${made});${withPlaces ? ` places.push(${position});` : ''}`);
+      emitter.line(`leaving[left++] = ${made};${withPlaces ? ` places.push(${position});` : ''}`);
       if (owned === undefined) return;
       emitter.line(`into.bytes += ${listed.fields === undefined ? `${emitter.constant(owned.row)}(${made})` : emitBytes(emitter, listed.fields, owned)};`); // prettier-ignore
     },
@@ -37,7 +39,7 @@ function endOf(step: PhysicalStep, withPlaces: boolean): LoopEnd {
 function emitBytes(emitter: Emitter, fields: readonly Write[], { made }: Owned): string {
   const parts = fields.map(({ name, value }) => {
     const how = made.get(name);
-    const other = how === undefined ? '0' : `${emitter.constant(how === 'whole' ? estimateBytes : shellBytes)}(${value})`;
+    const other = how === undefined ? '0' : `${emitter.constant(bytesOfMade[how])}(${value})`;
     return `(typeof ${value} === 'number' ? ((${value} | 0) === ${value} ? 0 : ${heldByNumber}) : ${other})`;
   });
   return [String(objectBytes(fields.length)), ...parts].join(' + ');
@@ -59,7 +61,7 @@ export const rowsOfSegment =
   (segment: Segment): Operator<PhysicalStep> =>
   (step, runtime, meter) => {
     const result = runtime.result?.of === step ? runtime.result : undefined;
-    const into: Left = { rows: result?.rows ?? [], positions: result === undefined ? [] : result.positions, bytes: 0 };
+    const into: Left = { rows: [], count: 0, positions: result === undefined ? [] : result.positions, bytes: 0 };
     let held = 0;
     const hold = (): void => {
       runtime.meter.hold(meter, into.bytes - held);
@@ -72,10 +74,11 @@ export const rowsOfSegment =
       hold();
       return bytes;
     };
-    let there = 0;
     const left = (): Batch => {
-      const count = into.rows.length - there;
-      there = into.rows.length;
+      const { rows, count } = into;
+      rows.length = count;
+      result?.rows.add(rows);
+      into.rows = [];
       return { ...stillWorking, left: count, bytes: released() };
     };
     const given = (): Batch => {
@@ -84,6 +87,8 @@ export const rowsOfSegment =
       into.positions = [];
       return { rows, positions: positions ?? [], bytes: released() };
     };
-    const taking = { into, hold, given: result === undefined ? given : left };
+    // Room that is there is filled faster than a list grows.
+    const prepare = (count: number): void => void (into.rows = new Array<Json>(count));
+    const taking = result === undefined ? { into, hold, given } : { into, hold, given: left, prepare };
     return driven(step, segment, compiledRows(step, segment, into.positions !== undefined), taking, runtime);
   };

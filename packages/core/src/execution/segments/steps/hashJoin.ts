@@ -11,6 +11,8 @@ import { emitWrite } from '../writing.ts';
 interface Walk {
   readonly isThere: string;
   readonly take: (partner: Atom) => void;
+  /** What gives all of them as a list, with `length`; where they lie side by side. */
+  readonly whole?: { readonly list: string; readonly length: string };
 }
 
 /** A loop over a row's partners; how many of them it met is counted. */
@@ -41,10 +43,13 @@ function emitWalk(loop: Loop, { leftKeys, leftIsList }: JoinMatch, row: Slots, t
     const at = emitter.variable('0');
     return { isThere: `${at} < ${list}.length`, take: (partner) => emitter.line(`${partner} = ${list}[${at}++];`) };
   }
-  const entry = emitter.variable(`${table}.${keys.length === 1 ? 'entryOfOne' : 'entryOf'}(${keys.join(', ')})`);
+  const key = emitter.variable(`${table}.${keys.length === 1 ? 'keyForOne' : 'keyFor'}(${keys.join(', ')})`);
+  const at = emitter.variable(`${table}.startOf(${key})`);
+  const end = emitter.variable(`${table}.endOf(${key})`);
   return {
-    isThere: `${entry} >= 0`,
-    take: (partner) => emitter.line(`${partner} = ${table}.partner(${entry}); ${entry} = ${table}.next(${entry});`),
+    isThere: `${at} < ${end}`,
+    take: (partner) => emitter.line(`${partner} = ${table}.partner(${at}++);`),
+    whole: { list: `${table}.listed(${at}, ${end})`, length: `${end} - ${at}` },
   };
 }
 
@@ -94,6 +99,15 @@ const emitters: { readonly [M in JoinMatch['mode']]: EmitMode } = {
   },
   gatherJoin: (loop, meeting, body) => {
     const { emitter } = loop;
+    const { whole } = meeting.walk;
+    if (whole !== undefined && meeting.match.residual === undefined) {
+      const all = emitter.variable(whole.list);
+      emitter.line(`${meeting.met} = ${whole.length};`);
+      loop.workedAtOnce(meeting.met);
+      emitter.block('do', () => body(all));
+      emitter.line('while (false);');
+      return;
+    }
     const found = emitter.variable('[]');
     emitter.block(`while (${meeting.walk.isThere})`, () => {
       loop.worked();
