@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { textLanguage, vectorMetric } from './indexes.ts';
 import { indexOfCollection } from './indexes.ts';
 import { json, parameters } from './names.ts';
-import { cost, guards, measured, queryLine } from './queries.ts';
+import { approximate, cost, guards, measured, queryLine } from './queries.ts';
 import { planStep, rewrite, suggestion, weighedWay } from './plans.ts';
 import { runOrders } from './runOrders.ts';
 
@@ -28,6 +28,7 @@ export const keptRun = z.object({
 export type KeptRun = z.infer<typeof keptRun>;
 
 export const keptRunDetail = keptRun.extend({
+  approximate: approximate.nullish().describe('Null where the answer was exact.'),
   plan: planStep,
   weighed: z.array(weighedWay),
   suggestions: z.array(suggestion),

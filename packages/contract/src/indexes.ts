@@ -79,6 +79,36 @@ export const indexOfSource = z.discriminatedUnion(
   },
 );
 
+const usualEfforts = [10, 20, 50, 100, 200, 500, 1_000];
+const mostEffort = 10_000;
+/** How many of the true best an index of vectors finds, and what that takes: what is to be measured. */
+export const recallRequest = z
+  .strictObject({
+    efforts: z.array(z.int().min(1).max(mostEffort)).min(1).max(20).optional(),
+    queries: z.int().min(1).max(1_000).default(100).describe('How many documents’ neighbourhoods are asked for.'),
+    n: z.int().min(1).max(100).default(10).describe('How many of the best are looked for.'),
+  })
+  .refine(({ efforts = [], n }) => efforts.every((effort) => effort >= n), {
+    path: ['efforts'],
+    error: 'An effort is how many candidates are looked at: n or more.',
+  });
+/** The same with what is meant where efforts are not said. */
+export function recallAsked({ efforts, queries, n }: z.output<typeof recallRequest>) {
+  const said = efforts ?? [...new Set(usualEfforts.map((effort) => Math.max(effort, n)))];
+  return { efforts: [...new Set(said)].sort((a, b) => a - b), queries, n };
+}
+const recallCost = { compared: z.int().describe('Vectors compared for a question, at the mean.'), timeMs: z.number() };
+export const recall = z.object({
+  n: z.int(),
+  queries: z.int(),
+  points: z
+    .array(z.object({ effort: z.int(), recall: z.number().describe('The share of the true best that was found, 0 to 1.'), ...recallCost }))
+    .readonly(),
+  exact: z.object(recallCost),
+  measuredAt: z.string().describe('RFC 3339.'),
+});
+export type RecallInfo = z.infer<typeof recall>;
+
 /** What is told of an index of any kind. */
 const told = {
   name: z.string(),
@@ -94,7 +124,15 @@ export const index = z.discriminatedUnion('kind', [
   z.object({ ...told, kind: z.literal('ordered'), keys: z.array(z.string()), unique: z.boolean() }),
   z.object({ ...told, kind: z.literal('text'), keys: z.array(z.string()), language: textLanguage.nullable() }),
   z.object({ ...told, kind: z.literal('place'), keys: z.array(z.string()) }),
-  z.object({ ...told, kind: z.literal('vector'), keys: z.array(z.string()), metric: vectorMetric, links: z.int(), buildEffort: z.int() }),
+  z.object({
+    ...told,
+    kind: z.literal('vector'),
+    keys: z.array(z.string()),
+    metric: vectorMetric,
+    links: z.int(),
+    buildEffort: z.int(),
+    recall: recall.nullable().describe('What was measured of it last.'),
+  }),
 ]);
 export type IndexInfo = z.infer<typeof index>;
 export type IndexKindName = IndexInfo['kind'];

@@ -27,6 +27,7 @@ export const problemTitles = {
   '/way': [422, 'There is no such way to the documents'],
   '/unique': [422, 'A unique index refuses this'],
   '/index': [422, 'The index cannot be made'],
+  '/recall': [422, 'There is nothing to measure'],
   '/document': [422, 'The document cannot be stored'],
   '/schema': [422, 'The document is not of the expected form'],
   '/in-use': [409, 'Something else needs this'],

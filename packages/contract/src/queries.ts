@@ -108,7 +108,14 @@ export const note = z.object({
 });
 
 /** Said of an answer that may leave out some of the true best. */
-export const approximate = z.object({ effort: z.int().describe('How many candidates were looked at.') });
+export const approximate = z.object({
+  effort: z.int().describe('How many candidates were looked at.'),
+  recall: z
+    .number()
+    .optional()
+    .describe('The share of the true best that so much effort found when it was measured, 0 to 1; and when that was.'),
+  measuredAt: z.string().optional(),
+});
 
 export const queryResult = planResult.extend({
   approximate: approximate.nullable().describe('Null where the answer is exact.'),
@@ -127,7 +134,12 @@ export const rowsQuery = z.object({
   offset: z.coerce.number().int().nonnegative().default(0),
   size: z.coerce.number().int().min(1).max(1_000).default(40),
 });
-export const rowsPage = z.object({ documents: z.array(json), hasMore: z.boolean(), rowsReturned: z.int() });
+export const rowsPage = z.object({
+  documents: z.array(json),
+  hasMore: z.boolean(),
+  rowsReturned: z.int(),
+  approximate: approximate.nullable(),
+});
 export type RowsPage = z.infer<typeof rowsPage>;
 
 export const countRequest = z.strictObject({
@@ -144,6 +156,7 @@ export const compareRequest = z.strictObject({ first: compared, second: compared
 export const compareResult = z.object({
   sameSet: z.boolean(),
   sameOrder: z.boolean(),
+  approximate: z.array(approximate.nullable()).describe('Of each of the two: null where it is exact, and differences are differences.'),
   rows: z.array(z.int()),
   onlyInFirst: z.array(json),
   onlyInSecond: z.array(json),

@@ -200,6 +200,14 @@ export const routesOfData: readonly Route[] = [
   { method: 'delete', path: '/collections/:c/check', summary: 'Ends the check that is under way', status: 204 },
   { method: 'get', path: '/collections/:c/indexes', summary: 'The indexes of a collection', status: 200, answer: i.indexList },
   { method: 'post', path: '/collections/:c/indexes', summary: 'Builds an index', body: i.indexDefinition, status: 201, answer: i.index },
+  {
+    method: 'post',
+    path: '/collections/:c/indexes/:name/recall',
+    summary: 'Measures how many of the true best an index of vectors finds for an effort; as events where they are asked for',
+    body: i.recallRequest,
+    status: 200,
+    answer: i.recall,
+  },
   { method: 'delete', path: '/collections/:c/indexes/:name', summary: 'Drops an index', status: 204 },
   { method: 'delete', path: '/collections/:c/indexes/:name/build', summary: 'Ends the building of an index', status: 204 },
 ];

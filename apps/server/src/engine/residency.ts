@@ -166,9 +166,11 @@ export class Residency {
     const told = (documents: number) => void this.progress.set(stored.name, { collection: stored.name, documents, of: stored.count });
     await this.reader.read(stored, { from: 0, to: Infinity }, (position, document) => collection.store.put(position, document), told);
     const troubles: IndexTrouble[] = [];
-    for (const { name, definition } of stored.indexes) {
+    for (const { name, definition, recall } of stored.indexes) {
       const reason = await this.buildIndex(collection, JSON.parse(definition) as IndexRequest);
       if (reason !== undefined) troubles.push({ index: name, reason });
+      const index = collection.index(name);
+      if (index !== undefined && recall !== null) index.recall = recall;
     }
     // What comes while it is being followed is followed too.
     for (let next = load.missed.shift(); next !== undefined && !load.isStale; next = load.missed.shift()) await next(collection);

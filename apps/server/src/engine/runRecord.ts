@@ -11,6 +11,7 @@ interface Told {
   readonly suggestions: readonly unknown[];
   readonly rewrites: readonly unknown[];
   readonly lines?: readonly unknown[];
+  readonly approximate?: unknown;
   readonly cost: RunCost;
 }
 
@@ -24,7 +25,7 @@ export function recordOf(
   id: string,
   request: QueryRequest,
   sources: readonly StoredCollection[],
-  { plan, weighed, suggestions, rewrites, lines = [], cost }: Told,
+  { plan, weighed, suggestions, rewrites, lines = [], approximate = null, cost }: Told,
   stopped: Problem | null,
 ): RunToKeep {
   const indexSet = Object.fromEntries(sources.map(({ name, indexes }) => [name, ['identity', ...indexes.map((index) => index.name)]]));
@@ -41,7 +42,7 @@ export function recordOf(
         ? null
         : { kind: stopped.type.split('/').pop() ?? '', line: stopped.line ?? 1, reached: stopped.reached ?? 0, limit: stopped.limit ?? 0 },
     indexesUsed: [...new Set(usedBy(plan))],
-    explained: JSON.stringify({ plan, weighed, suggestions, rewrites, lines, indexSet }),
+    explained: JSON.stringify({ plan, weighed, suggestions, rewrites, lines, approximate, indexSet }),
     collectionIds: sources.map(({ name, id: collectionId }) => [name, collectionId]),
   };
 }

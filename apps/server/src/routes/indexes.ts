@@ -1,6 +1,8 @@
 import { Router } from 'express';
-import { indexDefinition, type IndexInfo } from '@zesty-sieve/contract';
+import { indexDefinition, recallAsked, recallRequest, type IndexInfo } from '@zesty-sieve/contract';
+import { flagFor } from '../http/flagFor.ts';
 import { handle, part, readBy } from '../http/handler.ts';
+import { asJob } from '../http/job.ts';
 import { onceOf, onceOfJson } from '../http/once.ts';
 import type { Hub } from '../hub.ts';
 import { ServerProblem, unwrap } from '../problem.ts';
@@ -61,6 +63,27 @@ export function indexRoutes(hub: Hub): Router {
       };
       // It goes on when whoever asked goes away: it may take a while, and is of use to others.
       response.status(201).json(await hub.commits.commit({ collection: part(request, 'c'), once, kind: 'indexes', store }));
+    }),
+  );
+
+  router.post(
+    '/collections/:c/indexes/:name/recall',
+    handle(async (request, response) => {
+      const asked = readBy(recallRequest, request.body ?? {});
+      const collection = hub.catalog.collection(part(request, 'c'));
+      const name = part(request, 'name');
+      const flag = flagFor(response);
+      await asJob(request, response, async (onProgress) => {
+        const measured = unwrap(
+          await hub.engine.call((engine) => engine.measureRecall(collection, name, recallAsked(asked), flag.buffer, onProgress), {
+            cancel: flag,
+          }),
+        );
+        unwrap(await hub.storage.call((storage) => storage.keepRecall(collection.id, name, measured)));
+        await hub.catalog.relist();
+        hub.events.tell({ kind: 'indexes', collection: collection.name });
+        return measured;
+      });
     }),
   );
 

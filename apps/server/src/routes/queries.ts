@@ -1,4 +1,5 @@
 import { Router, type Response } from 'express';
+import type { Approximation } from '@zesty-sieve/core';
 import { flagFor } from '../http/flagFor.ts';
 import { onceOfJson } from '../http/once.ts';
 import type { CancelFlag } from '../threads/cancelFlag.ts';
@@ -30,6 +31,15 @@ import { pipelineOfSql } from './sql.ts';
 import { contentTypes, sendPiece } from './transfer.ts';
 
 const rowsAtOnce = 1_000;
+
+/** What a download says of rows that may lack some which belong to them: a dictionary of structured fields (RFC 9651). */
+function approximateHeader({ effort, recall, measuredAt }: Approximation): string {
+  return [
+    `effort=${effort}`,
+    ...(recall === undefined ? [] : [`recall=${recall.toFixed(3)}`]),
+    ...(measuredAt === undefined ? [] : [`measured-at="${measuredAt}"`]),
+  ].join(', ');
+}
 
 export function queryRoutes(hub: Hub): Router {
   const router = Router();
@@ -136,7 +146,8 @@ export function queryRoutes(hub: Hub): Router {
         const runId = part(request, 'runId');
         const how = { format, guardsFormulas: readBy(formulasQuery, request.query).formulas === 'guard' };
         // What is no longer kept is told before anything of an answer has gone.
-        unwrap(await hub.engine.call((engine) => engine.rows(runId, 0, 1)));
+        const approximate = unwrap(await hub.engine.call((engine) => engine.approximationOf(runId)));
+        if (approximate !== null) response.setHeader('Zesty-Sieve-Approximate', approximateHeader(approximate));
         response.type(contentTypes[format]).setHeader('Content-Disposition', `attachment; filename="rows.${format}"`);
         for (let offset = 0; !response.destroyed; offset += rowsAtOnce) {
           const { text, done } = unwrap(await hub.engine.call((engine) => engine.rowsPiece(runId, offset, rowsAtOnce, how)));

@@ -1,11 +1,10 @@
 import { once } from 'node:events';
 import { Router, type Request, type Response } from 'express';
 import { exportQuery, importOptions, type ImportProgress, type ImportResult } from '@zesty-sieve/contract';
-import { EventStream } from '../http/eventStream.ts';
+import { asJob, wantsEvents } from '../http/job.ts';
 import { flagFor } from '../http/flagFor.ts';
 import { bodyOf, contentType, handle, part, readBy } from '../http/handler.ts';
 import { onceOf } from '../http/once.ts';
-import { problemFrom } from '../http/problemHandler.ts';
 import type { Uploads } from '../http/upload.ts';
 import type { Hub } from '../hub.ts';
 import { ServerProblem, unwrap } from '../problem.ts';
@@ -90,7 +89,7 @@ export function transferRoutes(hub: Hub, uploads: Uploads): Router {
       hub.catalog.collection(collection);
       const how = { format, zipped, options, clearsFirst: false, isStrict: false };
       const flag = flagFor(response);
-      if (!(request.headers.accept ?? '').includes('text/event-stream')) {
+      if (!wantsEvents(request)) {
         const { track } = options;
         try {
           const onProgress = (progress: ImportProgress) => track !== undefined && tracked.set(track, progress);
@@ -100,13 +99,7 @@ export function transferRoutes(hub: Hub, uploads: Uploads): Router {
         }
         return;
       }
-      const events = new EventStream(response);
-      try {
-        events.send('done', await load({ hub, uploads, request }, collection, how, flag, (progress) => events.progress(progress)));
-      } catch (error) {
-        events.send('problem', problemFrom(error));
-      }
-      response.end();
+      await asJob(request, response, (onProgress) => load({ hub, uploads, request }, collection, how, flag, onProgress));
     }),
   );
 

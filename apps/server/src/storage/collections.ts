@@ -136,7 +136,7 @@ export class Collections {
     // One statement, so that collections and indexes are of the same moment.
     const rows = await reading.all<CollectionRow>(
       `SELECT id, name, identity, count, bytes, scratch, checkedAt, (
-         SELECT json_group_array(json_object('name', name, 'definition', definition, 'createdAt', createdAt, 'buildMs', buildMs))
+         SELECT json_group_array(json_object('name', name, 'definition', definition, 'createdAt', createdAt, 'buildMs', buildMs, 'recall', json(recall)))
          FROM (SELECT * FROM indexes WHERE collectionId = collections.id ORDER BY id)) AS indexes
        FROM collections ORDER BY name`,
     );

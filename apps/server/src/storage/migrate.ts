@@ -8,9 +8,10 @@ import { runs } from './migrations/003-runs.ts';
 import { checks } from './migrations/004-checks.ts';
 import { answers } from './migrations/005-answers.ts';
 import { sql } from './migrations/006-sql.ts';
+import { recall } from './migrations/007-recall.ts';
 import type { Migration } from './migrations/migration.ts';
 
-export const migrations: readonly Migration[] = [beginning, changes, runs, checks, answers, sql];
+export const migrations: readonly Migration[] = [beginning, changes, runs, checks, answers, sql, recall];
 
 /** The file was written by a later version of the program. */
 export class NewerDatabase extends Error {}

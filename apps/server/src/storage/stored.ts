@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
 import type { CollectionInfo } from '@zesty-sieve/contract';
+import type { KeptRecall } from '@zesty-sieve/core';
 import { ServerProblem, type Reply } from '../problem.ts';
 
 /** A collection as the other threads need to know it. */
@@ -15,6 +16,8 @@ export interface StoredIndex {
   readonly definition: string;
   readonly createdAt: string;
   readonly buildMs: number | null;
+  /** What was measured of it last. */
+  readonly recall: KeptRecall | null;
 }
 
 /** A document's text put at a position, or taken from it. */

@@ -2,6 +2,7 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import type { ComparisonAnswer } from '@zesty-sieve/contract';
 import { useState } from 'react';
+import { approximateText } from './Approximate.tsx';
 import { JsonView } from './JsonView.tsx';
 import { count, counted } from './numbers.ts';
 
@@ -38,6 +39,14 @@ export function RowDifferences({ comparison, names }: { comparison: ComparisonAn
           </Button>
         )}
       </Box>
+      {comparison.approximate.map(
+        (approximate, i) =>
+          approximate && (
+            <Box key={i} sx={{ fontSize: 12.5, color: 'secondary.main' }}>
+              {names[i]} is {approximateText(approximate)}
+            </Box>
+          ),
+      )}
       {isOpen && !sameSet && (
         <>
           <RowList title={`Only in ${first}`} rows={onlyInFirst} of={counts.onlyInFirst} />

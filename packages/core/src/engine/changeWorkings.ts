@@ -1,4 +1,4 @@
-import { milliseconds } from '../execution/clock.ts';
+import { milliseconds } from '../values/clock.ts';
 import type { Run } from '../execution/run.ts';
 import type { IndexDefinition } from '../indexes/definition.ts';
 import type { Planned } from '../planner/plan.ts';

@@ -92,7 +92,7 @@ export class Collection {
       for (;;) {
         const step = steps.next();
         if (step.done) {
-          this.indexes.set(definition.name, step.value);
+          this.replace(definition.name, step.value);
           this.indexVersion++;
           return step.value;
         }
@@ -151,6 +151,12 @@ export class Collection {
     if (index !== undefined) await this.buildIndex(index.definition, pause);
   }
 
+  /** What was measured of an index is told of the one that takes its place too. */
+  private replace(name: string, index: BuiltIndex): void {
+    index.recall ??= this.indexes.get(name)?.recall;
+    this.indexes.set(name, index);
+  }
+
   dropIndex(name: string): boolean {
     this.indexVersion++;
     return this.indexes.delete(name);
@@ -169,7 +175,7 @@ export class Collection {
     if (bulk) this.identity = undefined;
     else this.follow(this.identity, changes);
     for (const [name, index] of this.indexes) {
-      if (bulk) this.indexes.set(name, builtAtOnce(index.definition, this.store));
+      if (bulk) this.replace(name, builtAtOnce(index.definition, this.store));
       else this.follow(index, changes);
     }
     this.changes.tell(changes);

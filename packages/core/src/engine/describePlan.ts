@@ -56,6 +56,7 @@ export function describePlan(step: PhysicalStep, words: PlanWords, figures: RunF
     ...('collection' in step && { collection: step.collection }),
     ...('index' in step && { index: step.index }),
     ...(step.kind === 'indexSetScan' && { indexes: step.parts.map(({ index }) => index) }),
+    ...(step.kind === 'fusedScan' && { indexes: step.rankings.map(({ index }) => index) }),
     ...(definition && { keys: keyTexts(definition) }),
     ...('count' in step && { rowCount: step.count }),
     estimatedRows: Math.round(step.estimatedRows),

@@ -1,10 +1,9 @@
 import { makeContext } from '../expressions/context.ts';
-import { milliseconds } from '../execution/clock.ts';
+import { milliseconds } from '../values/clock.ts';
 import { defaultGuards } from '../execution/guards.ts';
 import { makesRows } from '../execution/ownership.ts';
 import { Run, type Wanted } from '../execution/run.ts';
 import { namedSources, type Views } from '../language/sources.ts';
-import type { Json } from '../values/json.ts';
 import { isChange } from './changes.ts';
 import { ChangeWorkings, type ComputedChange } from './changeWorkings.ts';
 import { Collection } from './collection.ts';
@@ -21,6 +20,8 @@ import { approximationOf, searchNotes } from './searchNotes.ts';
 import type { Finished, MadePlan, Prepared } from './prepared.ts';
 import { Preparer } from './preparer.ts';
 import {
+  type Approximation,
+  type RowsPage,
   answered,
   defaultPageSize,
   refused,
@@ -162,13 +163,18 @@ export class Engine {
   }
 
   /** Compares the results of two pipelines. */
-  async compare(first: QueryRequest, second: QueryRequest, isCancelled: () => boolean): Promise<Answer<RowComparison>> {
+  async compare(
+    first: QueryRequest,
+    second: QueryRequest,
+    isCancelled: () => boolean,
+  ): Promise<Answer<RowComparison & { approximate: readonly (Approximation | null)[] }>> {
     const a = await this.runToEnd(first, isCancelled, rowsAlone);
     if (!a.ok) return a;
     const b = await this.runToEnd(second, isCancelled, rowsAlone);
     if (!b.ok) return b;
     const names = identityNames(a.value.collection.identityPath);
-    return answered(compareRows(a.value.run.rows, b.value.run.rows, (row) => identityText(row, names)));
+    const compared = compareRows(a.value.run.rows, b.value.run.rows, (row) => identityText(row, names));
+    return answered({ ...compared, approximate: [a, b].map(({ value }) => approximationOf(value.planned, this.collections)) });
   }
 
   /** Follows one document through the lines of a pipeline: into several rows, to its partners, into its group. */
@@ -200,20 +206,21 @@ export class Engine {
   }
 
   /** A page of the rows of a run that is still kept. */
-  rows(runId: string, offset: number, size: number): Answer<{ documents: readonly Json[]; hasMore: boolean; rowsReturned: number }> {
+  rows(runId: string, offset: number, size: number): Answer<RowsPage> {
     const found = this.kept.find(runId);
     if (found === undefined) {
       return refused({ kind: 'gone', message: 'The rows of this run are no longer kept. Run it again.' });
     }
-    const { rows, rowsReturned } = found;
-    return answered({ documents: rows.slice(offset, offset + size), hasMore: offset + size < rows.length, rowsReturned });
+    const { rows, rowsReturned, approximate } = found;
+    return answered({ documents: rows.slice(offset, offset + size), hasMore: offset + size < rows.length, rowsReturned, approximate });
   }
 
   private finish({ run, planned, collection, reading, stages }: Finished, request: QueryRequest): QueryResult {
     const runId = this.host.newId();
     const { kept: rows } = run;
     const isOwned = makesRows(planned.physical.root);
-    this.kept.keep(runId, { rows, collection: collection.name, rowsReturned: rows.length }, isOwned);
+    const approximate = approximationOf(planned, this.collections);
+    this.kept.keep(runId, { rows, collection: collection.name, rowsReturned: rows.length, approximate }, isOwned);
     const pageSize = request.pageSize ?? defaultPageSize;
     const explained = explain(planned, reading, this.definitionOf, [], run);
     return {
@@ -237,7 +244,7 @@ export class Engine {
       lines: linesOf(planned.physical, reading, run),
       notes: [...notesOf(run.context.misfits.list(), reading), ...searchNotes(stages, planned.physical.root, run.context, reading)],
       bounded: run.watch.cutShort,
-      approximate: approximationOf(planned.physical.root),
+      approximate,
     };
   }
 }

@@ -12,6 +12,7 @@ const run = (rows: readonly { id: number }[]) => ({
   rows: listed(rows),
   collection: 'huts',
   rowsReturned: rows.length,
+  approximate: null,
 });
 
 test('a run is found again for ten minutes after it was last looked at, and goes when others come after that', () => {

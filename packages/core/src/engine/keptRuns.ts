@@ -1,4 +1,5 @@
 import type { RowList } from '../execution/rowList.ts';
+import type { Approximation } from './requests.ts';
 import { estimateBytes } from '../values/size.ts';
 
 export interface KeptRun {
@@ -6,6 +7,8 @@ export interface KeptRun {
   readonly collection: string;
   /** Rows that the run returned; fewer may be kept. */
   readonly rowsReturned: number;
+  /** Where rows may be lacking that belong to them; null where all are there. */
+  readonly approximate: Approximation | null;
 }
 
 const keptMs = 10 * 60_000;

@@ -91,8 +91,25 @@ export interface QueryResult extends Explained {
   readonly notes: readonly Note[];
   /** Whether a bounded run ended before it had read everything. */
   readonly bounded: boolean;
-  /** The effort, where the answer may leave out some of the true best; null where it is exact. */
-  readonly approximate: { readonly effort: number } | null;
+  /** Where the answer may leave out some of the true best; null where it is exact. */
+  readonly approximate: Approximation | null;
+}
+
+/** A page of the rows of a run that is kept. */
+export interface RowsPage {
+  readonly documents: readonly Json[];
+  readonly hasMore: boolean;
+  readonly rowsReturned: number;
+  readonly approximate: Approximation | null;
+}
+
+/** How far an answer that is not exact can be relied on. */
+export interface Approximation {
+  /** How many candidates were looked at. */
+  readonly effort: number;
+  /** The share of the true best that so much effort found when it was measured, 0 to 1, and when that was. */
+  readonly recall?: number;
+  readonly measuredAt?: string;
 }
 
 export interface ChangeRequest {

@@ -7,9 +7,11 @@ import { walk, type Call } from '../language/tree.ts';
 import type { Context } from '../expressions/context.ts';
 import { inputsOf, type PhysicalStep } from '../planner/physical.ts';
 import { readWords } from '../words/question.ts';
+import type { Collection } from './collection.ts';
+import type { Finished } from './prepared.ts';
 import type { Reading } from './reading.ts';
 import type { ReadStage } from './readPipeline.ts';
-import type { Note } from './requests.ts';
+import type { Approximation, Note } from './requests.ts';
 
 const wordCalls: ReadonlySet<string> = new Set(['mentions_any', 'mentions_all', 'mentions_phrase', 'relevance', 'excerpt']);
 
@@ -31,7 +33,7 @@ export function searchNotes(stages: readonly ReadStage[], root: PhysicalStep, co
     const given = compileValue(words)({}, context);
     return typeof given === 'string' && readWords(given, language).words.length === 0;
   });
-  const isApproximate = efforts.length > 0 && approximationOf(root) !== null;
+  const isApproximate = efforts.length > 0 && approximateIn(root) !== undefined;
   return [
     ...wordless.map((call): Note => ({
       code: 'no-words',
@@ -48,8 +50,19 @@ export function searchNotes(stages: readonly ReadStage[], root: PhysicalStep, co
   ];
 }
 
-/** The effort of the step that may have left out rows which belong to the answer; null where all of it is exact. */
-export function approximationOf(step: PhysicalStep): { readonly effort: number } | null {
-  if (step.kind === 'scoredScan' && step.effort !== undefined) return { effort: step.effort };
-  return inputsOf(step).reduce<ReturnType<typeof approximationOf>>((found, input) => found ?? approximationOf(input), null);
+/** The index whose answer may lack some of the true best, and the effort; undefined where all is exact. */
+function approximateIn(step: PhysicalStep): { readonly collection: string; readonly index: string; readonly effort: number } | undefined {
+  const asked = step.kind === 'scoredScan' ? [step] : step.kind === 'fusedScan' ? step.rankings : [];
+  for (const { index, effort } of asked) if (effort !== undefined && 'collection' in step) return { collection: step.collection, index, effort };
+  return inputsOf(step).reduce<ReturnType<typeof approximateIn>>((found, input) => found ?? approximateIn(input), undefined);
+} // prettier-ignore
+
+/** What is told of an answer that may lack rows which belong to it, with what was measured of its index for the same effort; else null. */
+export function approximationOf({ physical }: Finished['planned'], collections: ReadonlyMap<string, Collection>): Approximation | null {
+  const step = approximateIn(physical.root);
+  if (step === undefined) return null;
+  const { effort } = step;
+  const recall = collections.get(step.collection)?.index(step.index)?.recall;
+  const point = recall?.points.find((one) => one.effort === effort);
+  return { effort, ...(recall && point && { recall: point.recall, measuredAt: recall.measuredAt }) };
 }

@@ -140,6 +140,15 @@ export const describers: { readonly [K in StepKind]: Describe<Extract<PhysicalSt
       detail: `${index} of ${collection} gives the best ${whole.format(count)} by ${say.expression(expression)}${kept}${about}`,
     };
   },
+  fusedScan: ({ collection, rankings, depth, count, conditions }, { say }) => {
+    const kept =
+      conditions.length === 0 ? '' : `, those with ${conditions.map(({ condition }) => say.expression(condition)).join(' and ')}`;
+    const scores = rankings.map(({ index, expression, weight, effort }) => `${index} by ${say.expression(expression)}${weight === 1 ? '' : `, weight ${weight}`}${effort === undefined ? '' : `, about: of ${whole.format(effort)} candidates`}`); // prettier-ignore
+    return {
+      step: 'fusion',
+      detail: `the best ${whole.format(count)} of ${collection} by the first ${whole.format(depth)} places that each index gives${kept}: ${scores.join(' · ')}`,
+    };
+  },
   countWords: ({ collection, calls }, { say }) => ({
     step: 'word count',
     detail: `how often the words stand in ${collection}, for ${[...new Set(calls.map(({ call, index }) => `${say.expression(call)}${index === undefined ? '' : `, which ${index} knows`}`))].join(' and ')}`,

@@ -1,4 +1,4 @@
-import { milliseconds } from './clock.ts';
+import { milliseconds } from '../values/clock.ts';
 import type { PhysicalStep } from '../planner/physical.ts';
 import type { Meter } from './meter.ts';
 

@@ -32,6 +32,7 @@ const ownerships: { readonly [K in StepKind]: (step: Extract<PhysicalStep, { kin
   indexSetScan: () => resident,
   positionsScan: () => resident,
   scoredScan: ({ target }) => (target === undefined ? resident : placedIn(target, resident)),
+  fusedScan: ({ target }) => (target === undefined ? resident : placedIn(target, resident)),
   indexAggregate: () => ({ rows: true, fields: new Map() }),
   filter: ofInput,
   sort: ofInput,

@@ -1,4 +1,4 @@
-import { milliseconds } from './clock.ts';
+import { milliseconds } from '../values/clock.ts';
 import { makeContext, type Context } from '../expressions/context.ts';
 import type { BuiltIndex } from '../indexes/kind.ts';
 import type { PhysicalPlan, PhysicalStep } from '../planner/physical.ts';
@@ -37,6 +37,8 @@ export type Wanted = Pick<RunOptions, 'take' | 'places'>;
 
 // The larger, the longer those that ask for little wait beside one that asks for much; smaller ones cost nothing that can be measured.
 const usualBatch = 512;
+/** Documents that a scan goes through at a time, at most. */
+const usualScan = 2_048;
 /** Work that takes no longer is not broken off. */
 const leastMs = 1;
 /** What a row that is kept holds beside itself: its place in a list that grows. */
@@ -78,6 +80,7 @@ export class Run {
       storeOf: options.storeOf,
       indexOf: options.indexOf,
       batchRows: options.batchRows ?? usualBatch,
+      scanRows: options.batchRows ?? usualScan,
       open: (step) => this.metered(step),
       result: this.take === undefined ? { of: plan.root, rows: this.kept, positions: this.places } : undefined,
     };

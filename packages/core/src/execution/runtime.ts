@@ -16,6 +16,8 @@ export interface Runtime {
   readonly indexOf: (collection: string, name: string) => BuiltIndex;
   /** How many rows a batch has at most; operators may have bounds of their own below it. */
   readonly batchRows: number;
+  /** How many documents a scan goes through at a time, at most. */
+  readonly scanRows: number;
   /** Where the rows of the last step go, where they are kept: it may put them there itself. */
   readonly result: { readonly of: PhysicalStep; readonly rows: RowList; readonly positions: number[] | undefined } | undefined;
   /** Opens a step's operator, metered. */

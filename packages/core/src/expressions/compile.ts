@@ -26,7 +26,8 @@ export interface Stretch {
 /** What those that fit are appended to. */
 export interface Found {
   readonly rows: Json[];
-  readonly positions: number[];
+  /** Undefined where nobody asks where they stand. */
+  readonly positions: number[] | undefined;
 }
 
 /**
@@ -116,7 +117,7 @@ function compileLoop(condition: Expression | undefined, position: string): unkno
       emitter.line(`looked${at}++;`);
       emitter.line(`if (!(${emitCondition(emitter, part, rowVariables)})) continue;`);
     });
-    emitter.line('rows.push(row); positions.push(position); left--;');
+    emitter.line('rows.push(row); if (positions !== undefined) positions.push(position); left--;');
   });
   parts.forEach((_, part) => emitter.line(`tally.lookedAt[${part}] = (tally.lookedAt[${part}] || 0) + looked${part};`));
   emitter.line('tally.read += read; return i;');

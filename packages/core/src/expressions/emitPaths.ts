@@ -75,10 +75,10 @@ function emitLoops(emitter: Emitter, segments: readonly Segment[], at: Atom, var
       onwards(emitter.variable(`${emitter.constant(readElement)}(${at}, ${emitter.constant(selector.index)})`));
       return;
     case 'wildcard':
-      loopOver(emitter, `${emitter.constant(childrenOf)}(${at})`, onwards);
+      loopOver(emitter, emitChildren(emitter, at), onwards);
       return;
     case 'filter':
-      loopOver(emitter, `${emitter.constant(childrenOf)}(${at})`, (element) => {
+      loopOver(emitter, emitChildren(emitter, at), (element) => {
         const holds = emitter.condition(selector.condition, { ...variables, current: element });
         emitter.block(`if (${holds})`, () => onwards(element));
       });
@@ -95,6 +95,9 @@ export function loopOver(emitter: Emitter, list: string, body: (element: Atom) =
 }
 
 const none: readonly Json[] = [];
+
+/** Most often they are those of an array, which needs no call. */
+const emitChildren = (emitter: Emitter, at: Atom): string => `Array.isArray(${at}) ? ${at} : ${emitter.constant(childrenOf)}(${at})`;
 
 function childrenOf(value: Json | undefined): readonly Json[] {
   if (Array.isArray(value)) return value;

@@ -4,6 +4,7 @@ import type { DocumentStore } from '../storage/store.ts';
 import type { Value } from '../values/json.ts';
 import type { TextStatistics } from '../words/relevance.ts';
 import type { IndexDefinition, IndexRequest } from './definition.ts';
+import type { KeptRecall, Recall, RecallAsked } from './recall.ts';
 
 /** How far a build is: the share of its phase that is done. */
 export interface BuildProgress {
@@ -32,6 +33,8 @@ export interface BuiltIndex {
   violation(changes: readonly DocumentChange[]): UniqueViolation | undefined;
   /** Moves the entries of one changed document. */
   apply(change: DocumentChange): void;
+  /** What was measured of it last, where its answers may be approximate. */
+  recall?: KeptRecall | undefined;
   /** Does some of what is left to make it fast, where it was only begun; gives whether there is more. */
   goOn?(): boolean;
 }
@@ -151,6 +154,8 @@ export interface IndexKind<I extends BuiltIndex = BuiltIndex> {
   readonly begin?: (definition: IndexDefinition, store: DocumentStore) => I;
   /** Holds every entry against the documents, and every document against the entries; yields the share that is done. */
   readonly check: (index: I, store: DocumentStore) => Generator<number, IndexCheck>;
+  /** Measures how many of the true best it finds for an effort, where it may leave some out; yields the share that is done. */
+  readonly recall?: (index: I, store: DocumentStore, asked: RecallAsked) => Generator<number, Recall | undefined>;
   /** What it knows of its values, as data. */
   readonly summary: (index: I) => object;
   readonly access: OrderedAccess | PositionsAccess<I>;

@@ -1,7 +1,7 @@
 import type { NodeId } from '../language/places.ts';
 import type { Call, Expression, PathExpression } from '../language/tree.ts';
 import type { Assignment, JoinKind, Measure, OrderKey, RankKind, SelectItem } from '../language/stages/stage.ts';
-import type { Common, FullScan, IndexScan, IndexSetScan, PositionsScan, IndexAggregate, ScoredScan } from './scans.ts';
+import type { Common, FullScan, IndexScan, IndexSetScan, PositionsScan, FusedScan, IndexAggregate, ScoredScan } from './scans.ts';
 
 export type {
   FullScan,
@@ -14,6 +14,7 @@ export type {
   PositionsScan,
   AnsweredAggregate,
   IndexAggregate,
+  FusedScan,
   ScoredScan,
 } from './scans.ts';
 
@@ -192,6 +193,7 @@ export type PhysicalStep =
   | PositionsScan
   | IndexAggregate
   | ScoredScan
+  | FusedScan
   | Filter
   | Project
   | Omit

@@ -12,6 +12,7 @@ const ownCost: { readonly [K in StepKind]: CostOf<Extract<PhysicalStep, { kind: 
   positionsScan: ({ cost }) => cost,
   indexAggregate: ({ cost }) => cost,
   scoredScan: ({ cost }) => cost,
+  fusedScan: ({ cost }) => cost,
   filter: (step) => rowsInto(step) * costs.filteredRow,
   project: (step) => rowsInto(step) * costs.madeRow,
   omit: (step) => rowsInto(step) * costs.madeRow,

@@ -129,6 +129,31 @@ export interface IndexAggregate extends Common {
   readonly inner: readonly NodeId[];
 }
 
+/** One of several rankings that are fused, as an index gives it. */
+export interface IndexRanking {
+  readonly index: string;
+  readonly expression: Expression;
+  readonly weight: number;
+  /** How many candidates are looked at, where the ranking may be approximate. */
+  readonly effort: number | undefined;
+}
+
+/** The first documents of several rankings, each as an index gives it, fused: nothing is read that is in none of them. */
+export interface FusedScan extends Common {
+  readonly kind: 'fusedScan';
+  readonly collection: string;
+  readonly rankings: readonly IndexRanking[];
+  /** How many places of each ranking count. */
+  readonly depth: number;
+  readonly count: number;
+  readonly target: readonly string[] | undefined;
+  /** The conditions of each line before it, by the stage. */
+  readonly conditions: readonly { readonly stage: NodeId; readonly condition: Expression }[];
+  /** The stages that are done inside it. */
+  readonly inner: readonly NodeId[];
+  readonly cost: number;
+}
+
 /** Documents from the highest score on, as an index gives them, until so many have met the conditions. */
 export interface ScoredScan extends Common {
   readonly kind: 'scoredScan';

@@ -1,10 +1,21 @@
-import { keyTexts, kindOf, printExpression, type BuiltIndex, type IndexRequest } from '@zesty-sieve/core';
+import {
+  keyTexts,
+  kindOf,
+  measureRecall,
+  printExpression,
+  type BuiltIndex,
+  type Collection,
+  type IndexRequest,
+  type KeptRecall,
+  type RecallAsked,
+} from '@zesty-sieve/core';
 import type { Advice, IndexBuild, IndexInfo } from '@zesty-sieve/contract';
 import { reply, ServerProblem, type Reply } from '../../problem.ts';
 import type { StoredCollection } from '../../storage/stored.ts';
 import { adviseOnHistory, servedByWhatIf, usersOf } from '../advising.ts';
 import type { AskedBefore } from '../../told/askedBefore.ts';
 import type { JsonText } from '../answers.ts';
+import { cancelledBy } from '../cancelling.ts';
 import { pause, type EngineRoom } from '../engineRoom.ts';
 import { IndexBuilds } from '../indexBuilds.ts';
 import { definitionOf } from '../indexRequests.ts';
@@ -45,10 +56,33 @@ export function indexes(room: EngineRoom) {
 
     indexSummary(stored: StoredCollection, name: string): Promise<Reply<JsonText>> {
       return reply(async () => {
-        const index = (await room.residency.ensure(stored)).index(name);
-        if (index === undefined) throw new ServerProblem('/not-found', `${stored.name} has no index ${name}.`);
+        const index = existing(await room.residency.ensure(stored), name);
         const { kind } = index.definition;
         return JSON.stringify({ kind, ...kindOf(index.definition).summary(index) });
+      });
+    },
+
+    /** Measures how many of the true best an index finds for an effort. */
+    measureRecall(
+      stored: StoredCollection,
+      name: string,
+      asked: RecallAsked,
+      cancel: SharedArrayBuffer,
+      onProgress: (progress: { readonly share: number }) => unknown,
+    ): Promise<Reply<KeptRecall>> {
+      return reply(async () => {
+        const collection = await room.residency.ensure(stored);
+        const kind = existing(collection, name).definition.kind;
+        const watched = { pause, isCancelled: cancelledBy(cancel), onProgress: (share: number) => void onProgress({ share }) };
+        const measured = await measureRecall(collection, name, { ...asked, at: new Date().toISOString() }, watched);
+        if (measured === undefined) throw new ServerProblem('/cancelled', 'The measurement was cancelled.');
+        if (measured !== null) return measured;
+        throw new ServerProblem(
+          '/recall',
+          kind === 'vector'
+            ? `The index ${name} has no vectors to ask for. Check that its path leads to arrays of numbers of one length.`
+            : `The index ${name} always gives the true best, so that there is nothing to measure. Indexes of vectors may leave some out.`,
+        );
       });
     },
 
@@ -90,7 +124,16 @@ export function indexes(room: EngineRoom) {
   };
 }
 
-function infoOf({ definition, entries, bytes }: BuiltIndex, stored: { createdAt: string; buildMs: number | null } | undefined): KnownIndex {
+function existing(collection: Collection, name: string): BuiltIndex {
+  const index = collection.index(name);
+  if (index === undefined) throw new ServerProblem('/not-found', `${collection.name} has no index ${name}.`);
+  return index;
+}
+
+function infoOf(
+  { definition, entries, bytes, recall }: BuiltIndex,
+  stored: { createdAt: string; buildMs: number | null } | undefined,
+): KnownIndex {
   const told = {
     name: definition.name,
     keys: keyTexts(definition),
@@ -104,7 +147,7 @@ function infoOf({ definition, entries, bytes }: BuiltIndex, stored: { createdAt:
     case 'ordered':
       return { ...told, kind: 'ordered', unique: definition.unique || stored === undefined };
     case 'vector':
-      return { ...told, kind: 'vector', ...definition.vector! };
+      return { ...told, kind: 'vector', ...definition.vector!, recall: recall ?? null };
     case 'place':
       return { ...told, kind: 'place' };
     case 'text':

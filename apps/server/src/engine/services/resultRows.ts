@@ -1,4 +1,5 @@
 import { LeafColumns } from '../../formats/csvOut.ts';
+import type { Approximation } from '@zesty-sieve/core';
 import { reply, type Reply } from '../../problem.ts';
 import { valueOf, type JsonText } from '../answers.ts';
 import type { ExportHow } from '../../storage/exporter.ts';
@@ -28,6 +29,11 @@ export function resultRows(room: EngineRoom) {
   };
 
   return {
+    /** Whether rows are lacking that belong to those of a run; the run is no longer kept where there is a problem. */
+    approximationOf(runId: string): Promise<Reply<Approximation | null>> {
+      return reply(() => valueOf(room.engine.rows(runId, 0, 0)).approximate);
+    },
+
     rows(runId: string, offset: number, size: number): Promise<Reply<JsonText>> {
       return reply(() => JSON.stringify(valueOf(room.engine.rows(runId, offset, size))));
     },

@@ -1,4 +1,5 @@
 import type { IndexInfo } from '@zesty-sieve/contract';
+import type { KeptRecall } from '@zesty-sieve/core';
 import type { Reply } from '../../problem.ts';
 import type { Connections } from '../connections.ts';
 import type { StoredIndex } from '../stored.ts';
@@ -12,10 +13,22 @@ export class Indexes {
   }
 
   /** @returns what is told of it, so that it can be told again */
-  addIndex(collectionId: number, index: StoredIndex, told: IndexInfo): Promise<Reply<IndexInfo>> {
+  addIndex(collectionId: number, index: Omit<StoredIndex, 'recall'>, told: IndexInfo): Promise<Reply<IndexInfo>> {
     return this.connections.write(async () => {
       await this.connections.models.indexes.create({ collectionId, ...index });
       return told;
+    });
+  }
+
+  /** Keeps what was measured of an index, in place of what was before. */
+  keepRecall(collectionId: number, name: string, recall: KeptRecall): Promise<Reply<null>> {
+    return this.connections.write(async () => {
+      await this.connections.writing.run('UPDATE indexes SET recall = ? WHERE collectionId = ? AND name = ?', [
+        JSON.stringify(recall),
+        collectionId,
+        name,
+      ]);
+      return null;
     });
   }
 

@@ -5,6 +5,7 @@ import { useTheme } from '@mui/material/styles';
 import type { QueryAnswer } from '@zesty-sieve/contract';
 import { usualSurface } from '@zesty-sieve/core/language';
 import { useAppDispatch } from '../../app/store.ts';
+import { Approximate } from '../../parts/Approximate.tsx';
 import { bytes, count, counted, duration, percent } from '../../parts/numbers.ts';
 import { IndexKeys } from '../../parts/plan/IndexKeys.tsx';
 import { indexesOf, kindText } from '../../parts/plan/indexNames.ts';
@@ -87,7 +88,7 @@ function Sentence({ result, text }: { result: QueryAnswer; text: string }) {
         <b>
           Read {counted(cost.documentsRead, 'document')} to return {count(cost.rowsReturned)}
         </b>
-        : {yieldText(cost)}.{result.approximate !== null && <Approximate effort={result.approximate.effort} />}
+        : {yieldText(cost)}.{result.approximate !== null && <Approximate approximate={result.approximate} />}
       </Box>
       <Box
         sx={{
@@ -106,15 +107,6 @@ function Sentence({ result, text }: { result: QueryAnswer; text: string }) {
     </>
   );
 }
-
-/** Said of rows that may not be the true best. */
-function Approximate({ effort }: { effort: number }) {
-  return (
-    <Box component="span" sx={{ ml: 1, px: 1, py: 0.25, borderRadius: 1, fontSize: 12, border: '1px dashed', borderColor: 'secondary.main', color: 'secondary.main' }}>
-      approximate: the best of {count(effort)} candidates
-    </Box>
-  );
-} // prettier-ignore
 
 function TimeBar({ result }: { result: QueryAnswer }) {
   const { roles } = useTheme();

@@ -15,7 +15,7 @@ export function IndexValues({ collection, index }: { collection: string; index: 
       sx={{ px: 2.5, py: 1.25, bgcolor: (t) => t.roles.form, borderBottom: 1, borderColor: 'divider', fontSize: 12.5 }}
     >
       {error !== undefined && <Box sx={{ color: 'error.main' }}>{problemText(error)}</Box>}
-      {data && <Summary index={index} summary={data} />}
+      {data && <Summary collection={collection} index={index} summary={data} />}
     </Box>
   );
 }

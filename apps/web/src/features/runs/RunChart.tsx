@@ -4,20 +4,13 @@ import type { KeptRun } from '@zesty-sieve/contract';
 import { CartesianGrid, ResponsiveContainer, Scatter, ScatterChart, Tooltip, XAxis, YAxis } from 'recharts';
 import { sansFont } from '../../app/theme.ts';
 import { count, duration } from '../../parts/numbers.ts';
+import { tensAround } from '../../parts/tensAround.ts';
 
 interface Point {
   readonly id: string;
   readonly read: number;
   readonly ms: number;
   readonly asked: string;
-}
-
-/** Powers of ten around some values, as a scale and its marks. */
-function tens(values: readonly number[]): { domain: [number, number]; ticks: number[] } {
-  const low = Math.floor(Math.log10(Math.min(...values, 1)));
-  const high = Math.max(low + 1, Math.ceil(Math.log10(Math.max(...values, 1))));
-  const ticks = Array.from({ length: high - low + 1 }, (_, i) => 10 ** (low + i));
-  return { domain: [ticks[0]!, ticks[ticks.length - 1]!], ticks };
 }
 
 /** Documents read against time, both on scales of tens: what lies high and to the right is worth a look. */
@@ -54,11 +47,11 @@ export function RunChart({ runs, onOpen }: { runs: readonly KeptRun[]; onOpen: (
             dataKey="read"
             name="documents read"
             tickFormatter={count}
-            {...tens(all.map(({ read }) => read))}
+            {...tensAround([1, ...all.map(({ read }) => read)])}
             label={{ value: 'documents read', position: 'insideBottom', offset: -8, fontSize: 11.5, fill: roles.softInk }}
             {...axis}
           />
-          <YAxis dataKey="ms" name="time" width={64} tickFormatter={duration} {...tens(all.map(({ ms }) => ms))} {...axis} />
+          <YAxis dataKey="ms" name="time" width={64} tickFormatter={duration} {...tensAround([1, ...all.map(({ ms }) => ms)])} {...axis} />
           <Tooltip
             isAnimationActive={false}
             content={({ payload }) => {

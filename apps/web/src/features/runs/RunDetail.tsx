@@ -18,6 +18,7 @@ import { WayList } from '../../parts/plan/WayList.tsx';
 import { HeadlineText } from '../../parts/plan/HeadlineText.tsx';
 import { saveAs } from '../../parts/saveAs.ts';
 import { opened } from '../../state/bench/benchSlice.ts';
+import { Approximate } from '../../parts/Approximate.tsx';
 import { yieldText } from '../../parts/yieldText.ts';
 import { StoppedBy } from './RunTable.tsx';
 
@@ -81,6 +82,7 @@ function Opened({ run, onCompare }: { run: KeptRunDetail; onCompare: (other: str
         </b>
         : {yieldText(run.cost)}. {duration(run.cost.timeMs)}, {run.cost.memoryBytes > 0 ? bytes(run.cost.memoryBytes) : 'nothing'} held.{' '}
         {run.guard && <StoppedBy guard={run.guard} />}
+        {run.approximate && <Approximate approximate={run.approximate} />}
       </Box>
       <Box sx={{ px: 2, pb: 1.25, display: 'flex', gap: 1, flexWrap: 'wrap', alignItems: 'center' }}>
         <Button variant="contained" onClick={openOnBench}>

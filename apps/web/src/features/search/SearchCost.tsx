@@ -1,13 +1,14 @@
 import Box from '@mui/material/Box';
 import { useTheme } from '@mui/material/styles';
 import type { QueryAnswer } from '@zesty-sieve/contract';
+import { Approximate } from '../../parts/Approximate.tsx';
 import { count, counted, duration, percent } from '../../parts/numbers.ts';
 import { IndexKeys } from '../../parts/plan/IndexKeys.tsx';
 import { indexesOf, kindText } from '../../parts/plan/indexNames.ts';
 import { capital, inWorkOrder, roleOf } from '../../parts/plan/steps.ts';
 
 /** What the search cost, and the index that would make it cheaper. */
-export function SearchCost({ answer: { cost, plan, suggestions } }: { readonly answer: QueryAnswer }) {
+export function SearchCost({ answer: { cost, plan, suggestions, approximate } }: { readonly answer: QueryAnswer }) {
   const { roles } = useTheme();
   const steps = inWorkOrder(plan).filter(({ timeMs }) => (timeMs ?? 0) > 0);
   const total = steps.reduce((sum, { timeMs }) => sum + (timeMs ?? 0), 0);
@@ -17,7 +18,7 @@ export function SearchCost({ answer: { cost, plan, suggestions } }: { readonly a
       <Box sx={{ flex: 1, minWidth: 0 }}>
         <Box sx={{ fontSize: 15, fontWeight: 650 }}>
           Read {cost.indexEntriesRead > 0 && `${counted(cost.indexEntriesRead, 'index entry', 'index entries')} and `}
-          {counted(cost.documentsRead, 'document')} to return {count(cost.rowsReturned)}.
+          {counted(cost.documentsRead, 'document')} to return {count(cost.rowsReturned)}.{approximate && <Approximate approximate={approximate} />}
         </Box>
         <Box sx={{ fontSize: 12, color: 'text.secondary' }}>
           {duration(cost.timeMs)}

@@ -110,6 +110,8 @@ function SearchOf({ collection, count, identity, others, words, onCollection, on
         </Box>
       ) : (
         <SettingsBar
+          collection={collection}
+          indexes={indexes?.indexes ?? []}
           settings={settings}
           texts={has.texts}
           vectors={has.vectors}

@@ -8,9 +8,13 @@ import TextField from '@mui/material/TextField';
 import { useState } from 'react';
 import { codeFont } from '../../app/theme.ts';
 import { LanguageSelect } from '../../parts/LanguageSelect.tsx';
-import type { SearchSettings } from './settings.ts';
+import type { IndexInfo } from '@zesty-sieve/contract';
+import { Effort } from './Effort.tsx';
+import { servingVectors, type SearchSettings } from './settings.ts';
 
 interface SettingsBarProps {
+  readonly collection: string;
+  readonly indexes: readonly IndexInfo[];
   readonly settings: SearchSettings;
   readonly texts: readonly string[];
   readonly vectors: readonly string[];
@@ -21,7 +25,7 @@ interface SettingsBarProps {
 export function SettingsBar(props: SettingsBarProps) {
   const { settings } = props;
   const [anchor, setAnchor] = useState<HTMLElement>();
-  const { paths, language, vector, vectorWeight, wordsWeight, where } = settings;
+  const { paths, language, vector, vectorWeight, wordsWeight, where, effort } = settings;
   const code = (text: string) => (
     <Box component="code" sx={{ color: (t) => t.roles.path }}>
       {text}
@@ -40,6 +44,7 @@ export function SettingsBar(props: SettingsBarProps) {
         <span>
           by meaning of {code(vector)}
           {vectorWeight !== 1 && ` weight ${vectorWeight}`}
+          {effort !== null && `, about: effort ${effort}`}
         </span>
       )}
       {where.trim() !== '' && <span>only where {code(where)}</span>}
@@ -53,7 +58,7 @@ export function SettingsBar(props: SettingsBarProps) {
   );
 } // prettier-ignore
 
-function Settings({ settings, texts, vectors, onChange, onClose }: SettingsBarProps & { readonly onClose: () => void }) {
+function Settings({ collection, indexes, settings, texts, vectors, onChange, onClose }: SettingsBarProps & { readonly onClose: () => void }) {
   const [draft, setDraft] = useState(settings);
   const known = [...new Set([...texts, ...draft.paths.map(({ path }) => path)])];
   const weightOf = (path: string) => draft.paths.find((one) => one.path === path)?.weight;
@@ -81,7 +86,7 @@ function Settings({ settings, texts, vectors, onChange, onClose }: SettingsBarPr
         onChange(draft);
         onClose();
       }}
-      sx={{ p: 2.5, display: 'grid', gap: 2, width: 480 }}
+      sx={{ p: 2.5, display: 'grid', gap: 2, width: 560 }}
     >
       <Box component="fieldset" sx={{ border: 0, p: 0, m: 0, display: 'grid', gap: 1 }}>
         <Box component="legend" sx={{ fontWeight: 650, mb: 0.5 }}>
@@ -117,6 +122,9 @@ function Settings({ settings, texts, vectors, onChange, onClose }: SettingsBarPr
           </TextField>
           {draft.vector !== null && number('In the fusion', draft.vectorWeight, (vectorWeight) => setDraft({ ...draft, vectorWeight }))}
         </Box>
+        {draft.vector !== null && (
+          <Effort collection={collection} index={servingVectors(indexes, draft.vector)} effort={draft.effort} onEffort={(effort) => setDraft({ ...draft, effort })} />
+        )}
       </Box>
       <TextField
         label="Only where"

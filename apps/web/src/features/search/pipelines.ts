@@ -23,12 +23,13 @@ export function relevanceText(paths: SearchSettings['paths'], language: SearchSe
 }
 
 export function pipelinesOf(collection: string, identity: string, settings: SearchSettings): SearchPipelines {
-  const { paths, language, vector, where, best, wordsWeight, vectorWeight } = settings;
+  const { paths, language, vector, where, best, wordsWeight, vectorWeight, effort } = settings;
   const head = `from ${collection}${where.trim() === '' ? '' : `\nwhere ${where.trim()}`}`;
   const words = paths.length === 0 ? undefined : relevanceText(paths, language);
   const meaning = vector === null ? undefined : `cosine_similarity(${vector}, vector_of(:words))`;
   const weighed = (score: string, weight: number): string => (words === undefined || meaning === undefined || weight === 1 ? score : `${score} weight ${weight}`);
   const scores = [...(words === undefined ? [] : [weighed(words, wordsWeight)]), ...(meaning === undefined ? [] : [weighed(meaning, vectorWeight)])];
+  const spared = effort === null || vector === null ? '' : ` effort ${Math.max(effort, best)}`;
   const title = paths[0]?.path;
   const shown = [
     `${identity} as identity`,
@@ -39,7 +40,7 @@ export function pipelinesOf(collection: string, identity: string, settings: Sear
   ];
   const alone = (score: string | undefined): string | undefined => score && `${head}\nbest ${placesShown} by ${score}\nselect ${identity} as identity`;
   return {
-    fused: `${head}\nbest ${best} by ${scores.join(', ')} as score\nselect ${shown.join(',\n  ')}`,
+    fused: `${head}\nbest ${best} by ${scores.join(', ')} as score${spared}\nselect ${shown.join(',\n  ')}`,
     byWords: words && meaning && alone(words),
     byMeaning: words && meaning && alone(meaning),
     title,

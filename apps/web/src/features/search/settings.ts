@@ -9,6 +9,8 @@ export const searchSettings = z.object({
   /** Null where meaning is left out. */
   vector: z.string().nullable(),
   vectorWeight: z.number().min(0),
+  /** How many candidates are looked at; null where the best are exact. */
+  effort: z.int().nullable(),
   where: z.string(),
   best: z.int().min(1).max(100),
 });
@@ -37,6 +39,11 @@ export function searchable({ fields }: Pick<Shape, 'fields'>): { readonly texts:
   return { texts: texts.map(({ path }) => path), vectors: vectors.map(({ path }) => path) };
 }
 
+/** The index that finds the nearest of some vectors by their angle, as a search asks for them. */
+export function servingVectors(indexes: readonly IndexInfo[], path: string): Extract<IndexInfo, { kind: 'vector' }> | undefined {
+  return indexes.filter((one) => one.kind === 'vector').find(({ keys, metric }) => keys[0] === path && metric === 'cosine');
+}
+
 /** Where one begins: what a text index is on, else the texts that there are; short ones count more. */
 export function firstSettings(shape: Pick<Shape, 'fields'>, indexes: readonly IndexInfo[]): SearchSettings {
   const { texts, vectors } = searchable(shape);
@@ -48,6 +55,7 @@ export function firstSettings(shape: Pick<Shape, 'fields'>, indexes: readonly In
     wordsWeight: 1,
     vector: vectors[0] ?? null,
     vectorWeight: 1,
+    effort: null,
     where: '',
     best: 10,
   };

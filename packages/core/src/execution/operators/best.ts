@@ -3,13 +3,12 @@ import type { Best, Ranking } from '../../planner/physical.ts';
 import type { Json, Value } from '../../values/json.ts';
 import { stillWorking } from '../batch.ts';
 import { ownedBytes } from '../ownership.ts';
+import { fused } from '../fusing.ts';
 import { placeAt } from '../placing.ts';
 import type { StepMeter } from '../meter.ts';
 import { pulled, type Operator, type Runtime } from '../runtime.ts';
 import { scoredBy } from '../scoring.ts';
 
-/** The constant of reciprocal rank fusion (Cormack, Clarke, Büttcher 2009). */
-const fusionConstant = 60;
 /** What a candidate is itself: an object with its place and score, and a reference to it. */
 const heldPerCandidate = 90;
 
@@ -73,19 +72,10 @@ function scoreOf({ expression, index }: Ranking, { collection }: Best, runtime: 
   return (_row, position) => scored.at(position);
 }
 
-/** Fuses rankings: each row has the sum of what its places give, taken in the order of the rankings. */
-function fused(lists: readonly (readonly Scored[])[], weights: readonly number[]): Scored[] {
-  const found = new Map<number, { candidate: Candidate; score: number }>();
-  lists.forEach((list, r) =>
-    list.forEach(({ candidate }, i) => {
-      const own = found.get(candidate.arrival);
-      const given = weights[r]! / (fusionConstant + i + 1);
-      if (own === undefined) found.set(candidate.arrival, { candidate, score: given });
-      else own.score += given;
-    }),
-  );
-  return [...found.values()].sort(bestFirst);
-}
+function fusedBest(lists: readonly (readonly Scored[])[], rankings: Best['rankings']): Scored[] {
+  const keyed = lists.map((list) => list.map(({ candidate }) => [candidate.arrival, candidate] as const));
+  return fused(keyed, rankings).map(([candidate, score]) => ({ candidate, score })).sort(bestFirst);
+} // prettier-ignore
 
 export const best: Operator<Best> = function* (step, runtime, meter) {
   const { count, rankings, depth, target, input } = step;
@@ -106,7 +96,7 @@ export const best: Operator<Best> = function* (step, runtime, meter) {
     yield stillWorking;
   }
   const inOrder = lists.map((list) => list.inOrder);
-  const chosen = isFused ? fused(inOrder, rankings.map(({ weight }) => weight)) : inOrder[0]!; // prettier-ignore
+  const chosen = isFused ? fusedBest(inOrder, rankings) : inOrder[0]!;
   const place = target === undefined ? undefined : placeAt(target);
   const rows = chosen.slice(0, count).map(({ candidate, score }) => ({ row: place === undefined ? candidate.row : place(candidate.row, score), position: candidate.position })); // prettier-ignore
   for (let from = 0; from < rows.length; from += runtime.batchRows) {

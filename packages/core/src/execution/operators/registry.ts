@@ -15,6 +15,7 @@ import { indexScan } from './indexScan.ts';
 import { indexSetScan } from './indexSetScan.ts';
 import { partialSort } from './partialSort.ts';
 import { positionsScan } from './positionsScan.ts';
+import { fusedScan } from './fusedScan.ts';
 import { scoredScan } from './scoredScan.ts';
 import { limit, offset } from './rowCount.ts';
 import { sample } from './sample.ts';
@@ -31,6 +32,7 @@ const operators: Registry = {
   indexSetScan,
   positionsScan,
   scoredScan,
+  fusedScan,
   indexAggregate,
   sort,
   partialSort,

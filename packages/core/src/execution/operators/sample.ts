@@ -1,3 +1,4 @@
+import { seededNumbers } from '../../values/seededNumbers.ts';
 import type { TakeSample } from '../../planner/physical.ts';
 import type { Json } from '../../values/json.ts';
 import { stillWorking } from '../batch.ts';
@@ -16,7 +17,7 @@ interface Taken {
 /** Every row is as likely to be among the N (Vitter 1985, algorithm R); they come out in the order in which they came. */
 export const sample: Operator<TakeSample> = function* (step, runtime, meter) {
   const { watch, meter: runMeter, context } = runtime;
-  const random = generator(step.seed ?? Date.parse(context.now) + Math.floor(Math.random() * 1e9));
+  const random = seededNumbers(step.seed ?? Date.parse(context.now) + Math.floor(Math.random() * 1e9));
   const bytesOf = ownedBytes(step.input);
   const taken: Taken[] = [];
   let arrival = 0;
@@ -43,15 +44,3 @@ export const sample: Operator<TakeSample> = function* (step, runtime, meter) {
   }
   runMeter.hold(meter, -meter.held);
 };
-
-/** Numbers from 0 to below 1, the same for the same seed (mulberry32). */
-function generator(seed: number): () => number {
-  let state = Math.floor(seed) >>> 0;
-  return () => {
-    state = (state + 0x6d2b79f5) >>> 0;
-    let t = state;
-    t = Math.imul(t ^ (t >>> 15), t | 1);
-    t ^= t + Math.imul(t ^ (t >>> 7), t | 61);
-    return ((t ^ (t >>> 14)) >>> 0) / 0x1_0000_0000;
-  };
-}

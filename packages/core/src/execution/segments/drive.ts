@@ -6,6 +6,7 @@ import { settle, type CompiledSegment, type Documents } from './compileSegment.t
 import { builtTables, releaseTables } from './joinTables.ts';
 import { Pace } from './pace.ts';
 import type { Segment } from './segment.ts';
+import { ScanPace } from '../scanPace.ts';
 import { sharedTime } from './shares.ts';
 
 /** What becomes of the rows of a segment. */
@@ -23,9 +24,6 @@ export interface Taking<T> {
   readonly settled?: (counts: Float64Array) => void;
 }
 
-const smallestScan = 64;
-const largestScan = 4_096;
-
 /** Takes a stretch of what rows come from through the loop. */
 type Passing = (rows: Documents | Batch['rows'], positions: readonly number[], from: number, to: number) => Rows;
 
@@ -42,7 +40,7 @@ export function* driven<T>(end: PhysicalStep, segment: Segment, compiled: Compil
     watch.look(end);
   };
   const handed = { into: taking.into, tables, look, counts };
-  const pace = new Pace(runtime.batchRows, segment.multiplies);
+  const pace = new Pace(segment.scan === undefined ? runtime.batchRows : runtime.scanRows, segment.multiplies);
   const passed: Passing = function* (rows, positions, from, to) {
     for (let at = from; at < to;) {
       const until = Math.min(to, at + pace.size);
@@ -78,16 +76,19 @@ function* overRows(end: PhysicalStep, { steps, source }: Segment, passed: Passin
 
 /** @param readSoFar how many documents the loop has looked at */
 function* overDocuments(scan: FullScan, passed: Passing, readSoFar: () => number, runtime: Runtime): Rows {
-  const { watch, meter: runMeter, batchRows, storeOf } = runtime;
+  const { watch, meter: runMeter, scanRows, storeOf } = runtime;
   const meter = runMeter.of(scan);
   const { documents } = storeOf(scan.collection);
-  for (let at = 0, size = smallestScan; at < documents.length; size = Math.min(size * 2, largestScan)) {
+  const pace = new ScanPace(scanRows);
+  for (let at = 0; at < documents.length;) {
     watch.look(scan);
-    const allowed = watch.mayRead(scan, Math.min(size, batchRows));
+    const allowed = watch.mayRead(scan, pace.size);
     if (allowed === 0) break;
     const before = readSoFar();
     const to = Math.min(documents.length, at + allowed);
+    pace.begin();
     yield* passed(documents, [], at, to);
+    pace.end();
     at = to;
     runMeter.read(meter, readSoFar() - before);
     yield stillWorking;

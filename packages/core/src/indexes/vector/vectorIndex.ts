@@ -5,6 +5,7 @@ import type { DocumentStore } from '../../storage/store.ts';
 import type { JsonObject, Value } from '../../values/json.ts';
 import type { IndexDefinition } from '../definition.ts';
 import type { BuildProgress, BuiltIndex } from '../kind.ts';
+import type { KeptRecall } from '../recall.ts';
 import { VectorGraph } from './graph.ts';
 
 const context = makeContext({});
@@ -62,6 +63,16 @@ export class VectorIndex implements BuiltIndex {
     for (let i = 0; i < most; i++) if (!this.graph.linkNext()) return false;
     return true;
   }
+
+  /** Of documents that have a vector here. */
+  get positions(): readonly number[] {
+    return [...this.nodeOf.keys()];
+  }
+  /** The numbers that a document has, as they stand in it. */
+  valueOf(document: JsonObject | undefined): number[] {
+    return (document && this.read(document, context)) as number[];
+  }
+  recall?: KeptRecall | undefined;
 
   get entries(): number {
     return this.nodeOf.size;

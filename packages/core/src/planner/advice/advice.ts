@@ -142,7 +142,8 @@ function ofKind({ kind, language, vector }: IndexDefinition): Pick<Suggestion, '
 
 /** The index that would know the scores by which the best are kept. */
 export function adviseOnScore(source: PlannedSource, unscored: number, scored: ScoredByIndex, chosen: AccessPath): Suggestion | undefined {
-  const { statistics, documentsRead, entries, cost, best } = scored;
+  const { rankings, documentsRead, entries, cost, best } = scored;
+  const { statistics } = rankings.find((one) => one.statistics.built === undefined) ?? rankings[0];
   if (source.store.count < worthwhile || cost > unscored * shareWorthBuilding || unscored - cost < leastSpared) return undefined;
   return {
     collection: source.name,

@@ -1,26 +1,39 @@
 import { whatIfOthers } from '../paths/others.ts';
 import type { BestStage } from '../../language/stages/stage.ts';
+import type { Expression } from '../../language/tree.ts';
 import type { AskedSource } from '../askedSource.ts';
 import { costs } from '../cost.ts';
 import type { Insistence } from '../insisting.ts';
 import type { LayContext } from '../layers/layer.ts';
 import { layRest } from '../layOut.ts';
+import { readBest, type ReadBest } from '../layers/readBest.ts';
 import { scoringIndex, scoringOf } from '../layers/scoring.ts';
 import { isStage, type PlannedStage } from '../logical.ts';
-import type { LineSource, PhysicalPlan, ScoredScan } from '../physical.ts';
+import type { FusedScan, LineSource, PhysicalPlan, ScoredScan } from '../physical.ts';
 import type { PlanOptions } from '../planRequest.ts';
 import type { PositionsIndex } from '../positionsIndex.ts';
 import { joined } from '../conjuncts.ts';
 
-/** The best by one score, right after the conditions, from an index that knows the scores. */
-export interface ScoredByIndex {
-  readonly best: PlannedStage<BestStage>;
+/** One ranking of the best, as an index gives it. */
+export interface RankedByIndex {
+  readonly expression: Expression;
+  readonly weight: number;
   readonly statistics: PositionsIndex;
+  /** How many candidates are looked at, where the ranking may be approximate. */
+  readonly effort: number | undefined;
   readonly entries: number;
   readonly documentsRead: number;
   readonly rows: number;
-  /** How many candidates are looked at, where the answer may be approximate. */
-  readonly effort: number | undefined;
+}
+
+/** The best by one score or several, right after the conditions, from indexes that know the scores. */
+export interface ScoredByIndex {
+  readonly best: PlannedStage<BestStage>;
+  readonly rankings: readonly [RankedByIndex, ...RankedByIndex[]];
+  readonly depth: number;
+  readonly entries: number;
+  readonly documentsRead: number;
+  readonly rows: number;
   readonly cost: number;
   readonly after: readonly PlannedStage[];
 }
@@ -31,53 +44,78 @@ export function bestThatFollows(following: readonly PlannedStage[]): PlannedStag
   return isStage(first, 'best') ? first : undefined;
 }
 
-/** How an index would give the best, where one can: undefined where several scores are fused, or none is known by an index. */
+/** How indexes would give the best, where they can: undefined where a score is known by none. */
 export function scoredByIndex(asked: AskedSource, options: PlanOptions, insisted: Insistence): ScoredByIndex | undefined {
-  const { source, question, following, selectivity, countOf, constant } = asked;
+  const { source, following } = asked;
   const best = bestThatFollows(following);
-  const [score, ...more] = best?.stage.scores ?? [];
-  if (best === undefined || score === undefined || more.length > 0 || !insisted.allows('index')) return undefined;
+  if (best === undefined || !insisted.allows('index')) return undefined;
   const allowed = whatIfOthers(source, options).filter(({ definition }) => insisted.allowsIndex(definition.name));
-  const statistics = scoringIndex(allowed, score.expression);
-  if (statistics === undefined) return undefined;
-  const effort =
-    scoringOf(statistics)!.isApproximate === undefined || best.stage.effort === undefined ? undefined : Number(constant(best.stage.effort));
-  const { documents, entries } = scoringOf(statistics)!.about(statistics.index, score.expression, { valueOf: constant, effort });
-  const scored = Math.round(documents * statistics.scale);
-  const share = Math.max(selectivity.of(question.conjuncts), 0.5 / Math.max(1, source.store.count));
-  const rows = Math.min(countOf(best), scored * share);
-  const documentsRead = Math.min(scored, Math.ceil(rows / share));
-  const looked = Math.round(entries * statistics.scale);
-  const cost = costs.start + looked * costs.scoredEntry + documentsRead * costs.fetched;
-  return { best, statistics, entries: looked, documentsRead, rows, effort, cost, after: following.slice(following.indexOf(best) + 1) };
-}
+  const indexes = best.stage.scores.map(({ expression }) => scoringIndex(allowed, expression));
+  if (!indexes.every((index) => index !== undefined)) return undefined;
+  const read = readBest(best, asked);
+  const [first, ...more] = read.scores.map((score, i) => rankedBy(asked, score, indexes[i]!, read));
+  if (first === undefined) return undefined;
+  const rankings = [first, ...more] as const;
+  const entries = rankings.reduce((sum, ranking) => sum + ranking.entries, 0);
+  const documentsRead = rankings.reduce((sum, ranking) => sum + ranking.documentsRead, 0);
+  return {
+    best,
+    rankings,
+    depth: read.depth,
+    entries,
+    documentsRead,
+    rows: Math.min(read.count, rankings.reduce((sum, ranking) => sum + ranking.rows, 0)),
+    cost: costs.start + entries * costs.scoredEntry + documentsRead * costs.fetched,
+    after: following.slice(following.indexOf(best) + 1),
+  };
+} // prettier-ignore
 
-/** Lays what follows upon an index that gives the best by itself. */
+/** About what one ranking takes: as many documents as there are rows to keep, or places that count. */
+function rankedBy({ source, question, selectivity, constant }: AskedSource, { expression, weight }: ReadBest['scores'][number], statistics: PositionsIndex, { count, scores, depth, effort: given }: ReadBest): RankedByIndex {
+  const scoring = scoringOf(statistics)!;
+  const wanted = scores.length === 1 ? count : depth;
+  // A walk finds no more than it looks at.
+  const effort = given === undefined || scoring.isApproximate?.(given) !== true ? undefined : Math.max(given, wanted);
+  const about = scoring.about(statistics.index, expression, { valueOf: constant, effort });
+  const scored = Math.round(about.documents * statistics.scale);
+  const share = Math.max(selectivity.of(question.conjuncts), 0.5 / Math.max(1, source.store.count));
+  const rows = Math.min(wanted, scored * share);
+  return { expression, weight, statistics, effort, entries: Math.round(about.entries * statistics.scale), documentsRead: Math.min(scored, Math.ceil(rows / share)), rows };
+} // prettier-ignore
+
+/** Lays what follows upon indexes that give the best by themselves. */
 export function planScored(
   { from, wheres, question, source, countOf }: AskedSource,
   found: ScoredByIndex,
   context: LayContext,
 ): PhysicalPlan {
-  const { best, statistics, rows, cost, after } = found;
+  const { best, rankings, depth, rows, cost, after } = found;
   const inner = [from, ...wheres.filter(({ uncounted }) => !uncounted)].map(({ id }) => id);
   const conditions = wheres.flatMap(({ id }) => {
     const condition = joined(question.conjuncts.filter(({ stage }) => stage === id));
     return condition === undefined ? [] : [{ stage: id, condition }];
   });
-  const step: ScoredScan = {
-    kind: 'scoredScan',
+  const common = {
     stages: [from.id, ...wheres.map(({ id }) => id), best.id],
     estimatedRows: rows,
     collection: source.name,
-    index: statistics.definition.name,
-    expression: best.stage.scores[0]!.expression,
     count: countOf(best),
-    effort: found.effort,
     target: best.stage.target?.names,
     conditions,
     inner,
     cost,
   };
+  const ranked = rankings.map(({ statistics, expression, weight, effort }) => ({
+    index: statistics.definition.name,
+    expression,
+    weight,
+    effort,
+  }));
+  const [first, ...more] = ranked;
+  const step: ScoredScan | FusedScan =
+    more.length === 0
+      ? { kind: 'scoredScan', ...common, index: first!.index, expression: first!.expression, effort: first!.effort }
+      : { kind: 'fusedScan', ...common, rankings: ranked, depth };
   const counted: LineSource[] = [
     ...inner.map((id): LineSource => ({ id, step, counts: id === from.id ? 'read' : 'inner' })),
     { id: best.id, step, counts: 'out' },

@@ -1,7 +1,7 @@
 import type { NodeId } from '../../language/places.ts';
 import { keyTexts } from '../../indexes/definition.ts';
 import type { Answered } from '../alternatives/answeredByIndex.ts';
-import type { ScoredByIndex } from '../alternatives/scoredByIndex.ts';
+import type { RankedByIndex, ScoredByIndex } from '../alternatives/scoredByIndex.ts';
 import { indexesOf, keysOf, reasonFor, pathName, type Weighed } from './reasons.ts';
 import type { PlannedSource } from '../source.ts';
 import type { AccessQuestion, AnyIndex, UselessIndex, AccessPath } from '../paths/path.ts';
@@ -74,16 +74,22 @@ const whole = new Intl.NumberFormat('en', { maximumFractionDigits: 0 });
 
 /** The same where an index knows what documents score: it is told first where it is taken, and why not where it is not. */
 export function tellScored(source: PlannedSource, scored: ScoredByIndex, isChosen: boolean, others: readonly Weighed[]): Weighed[] {
-  const { statistics, entries, documentsRead, cost } = scored;
-  const own = {
-    way: 'index search',
-    chosen: isChosen,
-    reason: isChosen
-      ? `gives the best by its ${whole.format(entries)} entries, and only what it finds is read`
-      : `would score ${whole.format(entries)} entries and read about ${whole.format(documentsRead)} documents to find enough that meet the conditions`,
-    documentsRead: Math.round(documentsRead),
-    indexEntriesRead: Math.round(entries),
-    cost: Math.round(cost * 10) / 10,
-  } as const;
-  return toldBefore(others, own, { source, statistics, lost: 'every document would have to be scored' });
-}
+  const { rankings, cost } = scored;
+  const lost = 'every document would have to be scored';
+  const told = (all: readonly Weighed[], { statistics, entries, documentsRead }: RankedByIndex): Weighed[] => {
+    const own = {
+      way: 'index search',
+      chosen: isChosen,
+      reason: isChosen
+        ? `gives the best by its ${whole.format(entries)} entries, and only what it finds is read`
+        : `would score ${whole.format(entries)} entries and read about ${whole.format(documentsRead)} documents to find enough that meet the conditions`,
+      documentsRead: Math.round(documentsRead),
+      indexEntriesRead: Math.round(entries),
+      cost: Math.round(cost * 10) / 10,
+    } as const;
+    const ways = toldBefore(all, own, { source, statistics, lost });
+    // Those that are fused are chosen together.
+    return isChosen ? ways.map((way) => (all.some(({ index, chosen }) => chosen && index === way.index && way.way === 'index search') ? { ...way, chosen: true, reason: own.reason } : way)) : ways;
+  };
+  return rankings.reduceRight<Weighed[]>(told, [...others]);
+} // prettier-ignore

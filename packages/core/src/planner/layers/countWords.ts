@@ -47,6 +47,7 @@ function scoredWithin(step: PhysicalStep): ReadonlySet<Expression> {
   for (let at: PhysicalStep | undefined = step; at !== undefined; at = 'input' in at ? at.input : undefined) {
     if (at.kind === 'best') for (const { expression, index } of at.rankings) if (index !== undefined) found.add(expression);
     if (at.kind === 'scoredScan') found.add(at.expression);
+    if (at.kind === 'fusedScan') for (const { expression } of at.rankings) found.add(expression);
   }
   return found;
 }

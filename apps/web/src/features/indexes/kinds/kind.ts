@@ -24,7 +24,7 @@ export interface IndexKindView<K extends IndexKindName, D> {
   /** Whether it may be of some of the documents alone. */
   readonly takesCondition: boolean;
   /** What it knows of its values. */
-  readonly Summary: ComponentType<{ readonly index: InfoOf<K>; readonly summary: SummaryOf<K> }>;
+  readonly Summary: ComponentType<{ readonly collection: string; readonly index: InfoOf<K>; readonly summary: SummaryOf<K> }>;
   /** What it is on, as the list names it, and what else is to be said of it. */
   readonly heading: (index: InfoOf<K>) => string;
   readonly facts: (index: InfoOf<K>) => readonly string[];

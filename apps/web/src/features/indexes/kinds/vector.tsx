@@ -1,7 +1,9 @@
+import Box from '@mui/material/Box';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { vectorMetric } from '@zesty-sieve/contract';
 import { counted } from '../../../parts/numbers.ts';
+import { RecallDial } from '../../../parts/recall/RecallDial.tsx';
 import type { IndexKindView } from './kind.ts';
 import { PathField } from './PathField.tsx';
 
@@ -48,11 +50,14 @@ export const vector: IndexKindView<'vector', VectorDraft> = {
     </>
   ),
   takesCondition: false,
-  Summary: ({ summary: { entries, dimensions, skipped, links, buildEffort } }) => (
-    <>
-      {counted(entries, 'vector')} of {dimensions} numbers, {links} links each, built with an effort of {buildEffort}
-      {skipped > 0 && `; ${counted(skipped, 'array')} of another length, or with what is no number, stand in no graph`}
-    </>
+  Summary: ({ collection, index, summary: { entries, dimensions, skipped, links, buildEffort } }) => (
+    <Box sx={{ display: 'grid', gap: 1 }}>
+      <div>
+        {counted(entries, 'vector')} of {dimensions} numbers, {links} links each, built with an effort of {buildEffort}
+        {skipped > 0 && `; ${counted(skipped, 'array')} of another length, or with what is no number, stand in no graph`}
+      </div>
+      <RecallDial collection={collection} index={index} />
+    </Box>
   ),
   heading: ({ keys }) => keys.join(', '),
   facts: ({ metric }) => ['vector', metric],
