@@ -133,3 +133,19 @@ test('an effort is no less than the rows that are kept', async () => {
     (await engine.query({ pipeline: `from c\nbest 5 by dot_product(@.v, [1, 1]) effort ${effort}`, parameters })).ok;
   expect([await ask('4'), await ask('5'), await ask(':e', { e: 4 }), await ask(':e', { e: 5 }), await ask(':e', { e: 'x' })]).toEqual([false, true, false, true, false]); // prettier-ignore
 });
+
+test.each(['cosine', 'dot', 'euclidean'] as const)('among many that differ in their last digits alone the best are exact too, though sums are of 32 bits: %s', async (metric) => {
+  const next = sequence(11);
+  const engine = new Engine(host);
+  const collection = engine.define('c', '@.id');
+  const middle = Array.from({ length: 70 }, () => (next() - 0.5) * 10);
+  for (let i = 0; i < 1_600; i++) collection.store.put(i, { id: i, v: middle.map((one) => one + (next() - 0.5) * 10 ** -(i % 9)) });
+  await collection.beginIndex(readIndex({ name: 'vectors', kind: 'vector', keys: ['@.v'], metric }), host.pause);
+  for (let round = 0; round < 6; round++) {
+    const q = middle.map((one) => one + (next() - 0.5) * 10 ** -round);
+    const ask = (more: object) => engine.query({ pipeline: `from c\nbest 40 by ${scores[metric]} as s\nselect @.id, @.s`, parameters: { q }, ...more });
+    const [scanned, insisted] = [await ask({ ignoreIndexes: ['vectors'] }), await ask({ useIndex: ['vectors'] })];
+    expect(insisted.ok && insisted.value.cost.indexEntriesRead).toBe(1_600);
+    expect(insisted.ok && insisted.value.documents).toEqual(scanned.ok && scanned.value.documents);
+  }
+}); // prettier-ignore

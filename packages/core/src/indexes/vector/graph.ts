@@ -1,12 +1,17 @@
 import { DistanceHeap } from './heap.ts';
-import { measures, type Apart, type Measure } from './measures.ts';
+import { PlainVectors } from './plainVectors.ts';
+import { chance } from './chance.ts';
+import { GraphLinks } from './graphLinks.ts';
+import { chosenNeighbours, type Candidate } from './neighbours.ts';
+import { packedVectors } from './packedVectors.ts';
+import { asked, mostListed, type Apart, type PackedVectors } from './vectors.ts';
 
 /** What is looked at on the way: whether a node may be in the answer. */
 type Accepts = (node: number) => boolean;
 
 /**
  * A navigable small world of vectors in layers (Malkov and Yashunin 2016): each node is linked to near ones, and few of them stand in the
- * layers above, from which a walk comes down. Numbers are 32 bits wide, in one array.
+ * layers above, from which a walk comes down.
  */
 export class VectorGraph {
   readonly dimensions: number;
@@ -15,14 +20,11 @@ export class VectorGraph {
   private linked = 0;
   /** Distances worked out since it was made. */
   compared = 0;
-  private vectors: Float32Array;
-  private readonly measure: Measure;
+  private vectors: PackedVectors;
+  private readonly apart: Apart;
   private readonly links: number;
   private readonly buildEffort: number;
-  /** Links of the lowest layer: how many, then which; of so many nodes each. */
-  private lowest: Int32Array;
-  /** Links of the layers above, by node. */
-  private readonly upper: Int32Array[][] = [];
+  private readonly layers: GraphLinks;
   private entry = -1;
   private stamps: Uint32Array;
   private stamp = 0;
@@ -31,50 +33,70 @@ export class VectorGraph {
 
   constructor(dimensions: number, apart: Apart, links: number, buildEffort: number) {
     this.dimensions = dimensions;
-    this.measure = measures[apart];
+    this.apart = apart;
     this.links = links;
     this.buildEffort = buildEffort;
-    this.vectors = new Float32Array(dimensions * 64);
-    this.lowest = new Int32Array(64 * (3 * links + 1));
+    this.vectors = packedVectors(dimensions, apart, 64);
+    this.vectors.room(64);
+    this.layers = new GraphLinks(links, 64);
     this.stamps = new Uint32Array(64);
   }
 
   /** Bytes. */
   get bytes(): number {
-    return this.vectors.byteLength + this.lowest.byteLength + this.stamps.byteLength + this.count * 24;
+    return this.vectors.bytes + this.layers.bytes + this.stamps.byteLength + this.count * 24;
   }
 
   private room(): void {
     if (this.count < this.stamps.length) return;
     const to = Math.ceil(this.count * 1.5);
-    const vectors = new Float32Array(to * this.dimensions);
-    vectors.set(this.vectors);
-    const lowest = new Int32Array(to * (3 * this.links + 1));
-    lowest.set(this.lowest);
+    this.makeRoom(to);
+    this.layers.room(to);
     const stamps = new Uint32Array(to);
     stamps.set(this.stamps);
-    [this.vectors, this.lowest, this.stamps] = [vectors, lowest, stamps];
+    this.stamps = stamps;
+  }
+  /** Where they have become many, they move to where they are compared faster. */
+  private makeRoom(to: number): void {
+    const before = this.vectors;
+    const better = before instanceof PlainVectors ? packedVectors(this.dimensions, this.apart, to) : before;
+    better.room(to);
+    if (better instanceof PlainVectors || better === before) return before.room(to);
+    for (let node = 0; node < this.count; node++) better.put(node, before.at(node));
+    this.vectors = better;
   }
 
-  /** How far a query is from a node. */
-  distance(query: Float32Array, node: number): number {
-    this.compared++;
-    return this.measure(query, 0, this.vectors, node * this.dimensions, this.dimensions);
-  }
-  /** The same between two nodes. */
-  private between(one: number, other: number): number {
-    this.compared++;
-    return this.measure(this.vectors, one * this.dimensions, this.vectors, other * this.dimensions, this.dimensions);
-  }
   vectorOf(node: number): Float32Array {
-    return this.vectors.subarray(node * this.dimensions, (node + 1) * this.dimensions);
+    return this.vectors.at(node);
+  }
+
+  /** How far every node is from a vector, by node: about, by 32 bits. */
+  everyDistance(query: Float32Array): Float32Array {
+    const { vectors, count } = this;
+    const all = new Float32Array(count);
+    vectors.ask(query);
+    for (let first = 0; first < count; first += mostListed) {
+      const some = Math.min(mostListed, count - first);
+      vectors.following(first, some);
+      all.set(vectors.out.subarray(0, some), first);
+    }
+    return all;
+  }
+
+  /** How far a vector is from one node. */
+  private distance(from: number, node: number): number {
+    const { vectors } = this;
+    vectors.list[0] = node;
+    vectors.listed(from, 1);
+    this.compared++;
+    return vectors.out[0]!;
   }
 
   /** Takes a vector in, without links yet; gives its node. */
   hold(vector: Float32Array): number {
     this.room();
     const node = this.count++;
-    this.vectors.set(vector, node * this.dimensions);
+    this.vectors.put(node, vector);
     return node;
   }
 
@@ -86,40 +108,27 @@ export class VectorGraph {
   }
 
   private link(node: number): void {
-    const vector = this.vectorOf(node);
     const top = Math.floor(-Math.log(chance(node)) / Math.log(this.links));
-    this.upper[node] = Array.from({ length: top }, () => new Int32Array(2 * this.links + 1));
+    this.layers.begin(node, top);
     if (this.entry < 0) {
       this.entry = node;
       return;
     }
-    const height = this.upper[this.entry]!.length;
+    const height = this.layers.heightOf(this.entry);
     let at = this.entry;
-    for (let layer = height; layer > top; layer--) at = this.descend(vector, at, layer);
+    for (let layer = height; layer > top; layer--) at = this.descend(node, at, layer);
     for (let layer = Math.min(top, height); layer >= 0; layer--) {
-      this.searchLayer(vector, at, layer, this.buildEffort);
-      const chosen = this.chosen(this.sorted(), this.links);
-      this.setLinks(node, layer, chosen);
+      this.searchLayer(node, at, layer, this.buildEffort);
+      const chosen = this.choose(this.sorted(), this.links);
+      this.layers.set(node, layer, chosen);
       for (const other of chosen) this.linkBack(other, node, layer);
       at = chosen[0] ?? at;
     }
     if (top > height) this.entry = node;
   }
 
-  private most(layer: number): number {
-    return layer === 0 ? 2 * this.links : this.links;
-  }
-  private linksOf(node: number, layer: number): Int32Array {
-    const width = 3 * this.links + 1;
-    return layer === 0 ? this.lowest.subarray(node * width, (node + 1) * width) : this.upper[node]![layer - 1]!;
-  }
-  private setLinks(node: number, layer: number, to: readonly number[]): void {
-    const own = this.linksOf(node, layer);
-    own[0] = to.length;
-    for (let i = 0; i < to.length; i++) own[i + 1] = to[i]!;
-  }
   private linkBack(node: number, to: number, layer: number): void {
-    const own = this.linksOf(node, layer);
+    const own = this.layers.of(node, layer);
     const count = own[0]!;
     // There is room for some more than are kept, so that choosing among them is seldom needed.
     if (count + 1 < own.length) {
@@ -127,53 +136,58 @@ export class VectorGraph {
       own[0] = count + 1;
       return;
     }
-    const all: [number, number][] = [[this.between(node, to), to]];
-    for (let i = 1; i <= count; i++) all.push([this.between(node, own[i]!), own[i]!]);
-    this.setLinks(node, layer, this.chosen(all.sort((a, b) => a[0] - b[0] || a[1] - b[1]), this.most(layer))); // prettier-ignore
+    const { list, out } = this.vectors;
+    list.set(own.subarray(1, count + 1));
+    list[count] = to;
+    this.vectors.listed(node, count + 1);
+    this.compared += count + 1;
+    const all = Array.from({ length: count + 1 }, (_, k): [number, number] => [out[k]!, list[k]!]);
+    this.layers.set(node, layer, this.choose(all.sort((a, b) => a[0] - b[0] || a[1] - b[1]), this.layers.most(layer))); // prettier-ignore
   }
 
-  /** Neighbours that lie in different directions: one that is nearer to another of them than to the middle adds little (algorithm 4). */
-  private chosen(candidates: readonly (readonly [distance: number, node: number])[], most: number): number[] {
-    const kept: number[] = [];
-    const passed: number[] = [];
-    for (const [distance, node] of candidates) {
-      if (kept.length === most) break;
-      let isApart = true;
-      for (let k = 0; isApart && k < kept.length; k++) isApart = this.between(node, kept[k]!) >= distance;
-      (isApart ? kept : passed).push(node);
-    }
-    for (const node of passed) {
-      if (kept.length === most) break;
-      kept.push(node);
-    }
+  private choose(candidates: readonly Candidate[], most: number): number[] {
+    const { kept, compared } = chosenNeighbours(this.vectors, candidates, most);
+    this.compared += compared;
     return kept;
   }
 
+  /** Compares a vector with the links of a node that are not passed over; gives how many there are, which stand in `list`. */
+  private compareLinks(from: number, node: number, layer: number, stamp: number): number {
+    const { vectors, stamps } = this;
+    const { list } = vectors;
+    const own = this.layers.of(node, layer);
+    let count = 0;
+    for (let i = 1; i <= own[0]!; i++) {
+      const to = own[i]!;
+      if (stamps[to] === stamp) continue;
+      stamps[to] = stamp;
+      list[count++] = to;
+    }
+    vectors.listed(from, count);
+    this.compared += count;
+    return count;
+  }
+
   /** The nearest node that is reached by going to a nearer one each time. */
-  private descend(query: Float32Array, from: number, layer: number): number {
+  private descend(query: number, from: number, layer: number): number {
     let at = from;
     let best = this.distance(query, at);
     for (;;) {
       let next = at;
-      const own = this.linksOf(at, layer);
-      for (let i = 1; i <= own[0]!; i++) {
-        const distance = this.distance(query, own[i]!);
-        if (distance < best) [best, next] = [distance, own[i]!];
-      }
+      const count = this.compareLinks(query, at, layer, ++this.stamp);
+      const { list, out } = this.vectors;
+      for (let k = 0; k < count; k++) if (out[k]! < best) [best, next] = [out[k]!, list[k]!];
       if (next === at) return at;
       at = next;
     }
   }
 
   /** Walks one layer until the `effort` nearest that it has met have no nearer neighbour; they stand in `found`. */
-  private searchLayer(query: Float32Array, from: number, layer: number, effort: number, accepts?: Accepts): void {
-    const { near, found, stamps } = this;
+  private searchLayer(query: number, from: number, layer: number, effort: number, accepts?: Accepts): void {
+    const { near, found } = this;
     near.clear();
     found.clear();
-    const stamp = ++this.stamp;
-    const meet = (node: number): void => {
-      stamps[node] = stamp;
-      const distance = this.distance(query, node);
+    const meet = (node: number, distance: number): void => {
       const isFull = found.size >= effort;
       if (isFull && distance >= found.firstDistance) return;
       near.push(distance, node);
@@ -181,13 +195,16 @@ export class VectorGraph {
       found.push(distance, node);
       if (isFull) found.pop();
     };
-    meet(from);
+    const stamp = ++this.stamp;
+    this.stamps[from] = stamp;
+    meet(from, this.distance(query, from));
     while (near.size > 0) {
       if (found.size >= effort && near.firstDistance > found.firstDistance) break;
       const node = near.firstNode;
       near.pop();
-      const own = this.linksOf(node, layer);
-      for (let i = 1; i <= own[0]!; i++) if (stamps[own[i]!] !== stamp) meet(own[i]!);
+      const count = this.compareLinks(query, node, layer, stamp);
+      const { list, out } = this.vectors;
+      for (let k = 0; k < count; k++) meet(list[k]!, out[k]!);
     }
   }
   private sorted(): [number, number][] {
@@ -201,26 +218,31 @@ export class VectorGraph {
 
   /** About the nearest nodes that are accepted, as many as the effort or fewer, nearest first. */
   nearest(query: Float32Array, effort: number, accepts: Accepts): number[] {
-    const beside: [number, number][] = [];
-    for (let node = this.linked; node < this.count; node++) if (accepts(node)) beside.push([this.distance(query, node), node]);
-    const found = [...this.walked(query, effort, accepts), ...beside];
-    if (beside.length > 0) found.sort((a, b) => a[0] - b[0] || a[1] - b[1]);
+    this.vectors.ask(query);
+    const found = [...this.walked(effort, accepts), ...this.unlinked(accepts)];
+    if (this.linked < this.count) found.sort((a, b) => a[0] - b[0] || a[1] - b[1]);
     return found.slice(0, effort).map(([, node]) => node);
   }
 
-  private walked(query: Float32Array, effort: number, accepts: Accepts): [number, number][] {
+  /** How far those are that have no links yet. */
+  private unlinked(accepts: Accepts): [number, number][] {
+    const { vectors, count } = this;
+    const beside: [number, number][] = [];
+    for (let first = this.linked; first < count; first += mostListed) {
+      const some = Math.min(mostListed, count - first);
+      vectors.following(first, some);
+      this.compared += some;
+      const distances = vectors.out.slice(0, some);
+      for (let k = 0; k < some; k++) if (accepts(first + k)) beside.push([distances[k]!, first + k]);
+    }
+    return beside;
+  }
+
+  private walked(effort: number, accepts: Accepts): [number, number][] {
     if (this.entry < 0) return [];
     let at = this.entry;
-    for (let layer = this.upper[this.entry]!.length; layer > 0; layer--) at = this.descend(query, at, layer);
-    this.searchLayer(query, at, 0, effort, accepts);
+    for (let layer = this.layers.heightOf(this.entry); layer > 0; layer--) at = this.descend(asked, at, layer);
+    this.searchLayer(asked, at, 0, effort, accepts);
     return this.sorted();
   }
-}
-
-/** A number above 0 and up to 1 for a node, always the same, so that a graph that is built again is the same (splitmix32). */
-function chance(node: number): number {
-  let x = (node + 0x9e3779b9) | 0;
-  x = Math.imul(x ^ (x >>> 16), 0x21f0aaad);
-  x = Math.imul(x ^ (x >>> 15), 0x735a2d97);
-  return (((x ^ (x >>> 15)) >>> 0) + 1) / 0x1_0000_0000;
 }

@@ -2,7 +2,7 @@ import { cosineSimilarity, dotProduct, euclideanDistance } from '../../words/vec
 import type { Value } from '../../values/json.ts';
 import type { Metric } from '../definition.ts';
 import type { Scored, ScoreOptions } from '../kind.ts';
-import { firstOf } from '../scores.ts';
+import { DistanceHeap } from './heap.ts';
 import type { VectorIndex } from './vectorIndex.ts';
 
 const always = (): boolean => true;
@@ -22,10 +22,10 @@ export function scoredVectors(index: VectorIndex, asked: Value, { read, effort, 
   const { metric } = index.definition.vector!;
   const query = index.packed(asked);
   const scoreOf = (position: number): number | undefined => exactScore(metric, read(position), asked);
-  const before = index.graph.compared;
+  let entries = 0;
   return {
     get entries() {
-      return index.graph.compared - before;
+      return entries;
     },
     at: scoreOf,
     *bestFirst(accepts = always) {
@@ -35,8 +35,16 @@ export function scoredVectors(index: VectorIndex, asked: Value, { read, effort, 
           Array.from({ length: size }, (_, position) => position),
           scoreOf,
         );
-      else if (effort === undefined) yield* exactly(index, query, metric, scoreOf);
-      else yield* inOrder([...index.nearest(query, effort, accepts), ...[...index.odd].filter(accepts)], scoreOf);
+      else if (effort === undefined) {
+        entries += index.entries;
+        yield* exactly(index, query, scoreOf);
+      } else {
+        index.linkSome();
+        const before = index.graph.compared;
+        const near = index.nearest(query, effort, accepts);
+        entries += index.graph.compared - before;
+        yield* inOrder([...near, ...[...index.odd].filter(accepts)], scoreOf);
+      }
     },
   };
 }
@@ -50,27 +58,46 @@ function inOrder(positions: readonly number[], scoreOf: (position: number) => nu
 }
 
 /** All of them, best first: packed numbers tell which may be among the best, and their documents which are. */
-function* exactly(index: VectorIndex, query: Float32Array, metric: Metric, scoreOf: (position: number) => number | undefined): Generator<readonly [number, number]> {
-  const positions: number[] = [];
-  const distances = new Float64Array(index.graph.count);
-  index.everyDistance(query, (position, distance) => {
-    distances[positions.length] = distance;
-    positions.push(position);
-  });
-  const numbers = Array.from(positions, (_, i) => i);
-  const length = Math.sqrt(query.reduce((sum, one) => sum + one * one, 0));
-  const slack = metric === 'cosine' ? 8 * rounding : metric === 'dot' ? rounding * length * index.greatest : rounding * (length + index.greatest);
+function* exactly(index: VectorIndex, query: Float32Array, scoreOf: (position: number) => number | undefined): Generator<readonly [number, number]> {
+  const { distances, positions } = index.everyDistance(query);
   const given = new Set<number>();
   for (let most = 128; ; most *= 8) {
-    const first = firstOf(numbers, Math.min(most, numbers.length), (a, b) => distances[a]! - distances[b]! || a - b);
-    const last = distances[first[first.length - 1]!];
-    const bound = first.length === numbers.length || last === undefined ? -Infinity : (metric === 'euclidean' ? -Math.sqrt(last) : -last) + slack;
-    for (const one of inOrder([...first.map((i) => positions[i]!), ...index.odd], scoreOf)) {
+    const first = leastOf(distances, positions, most);
+    const last = first.length < most ? undefined : distances[first.at(-1)!];
+    const bound = last === undefined ? -Infinity : greatestBeyond(index, query, last);
+    for (const one of inOrder([...first.map((node) => positions[node]!), ...index.odd], scoreOf)) {
       if (one[1] <= bound) break;
       if (given.has(one[0])) continue;
       given.add(one[0]);
       yield one;
     }
-    if (first.length === numbers.length) return;
+    if (last === undefined) return;
   }
 } // prettier-ignore
+
+/** What a document may score at most whose packed numbers are as far away as this, or farther. */
+function greatestBeyond({ definition, greatest, graph }: VectorIndex, query: Float32Array, distance: number): number {
+  const { metric } = definition.vector!;
+  const length = Math.sqrt(query.reduce((sum, one) => sum + one * one, 0));
+  // Sums of 32 bits, in eight parts: each addition may lose half of the last bit (Higham 2002, 3.1).
+  const summing = (graph.dimensions / 8 + 16) * 2 ** -23;
+  if (metric === 'cosine') return -distance + 8 * rounding + summing;
+  if (metric === 'dot') return -distance + (rounding + summing) * length * greatest;
+  return -Math.sqrt(distance) * (1 - summing) + rounding * (length + greatest);
+}
+
+/** The nodes of documents that are nearest, in that order; all of them where there are fewer. */
+function leastOf(distances: Float32Array, positions: readonly number[], most: number): number[] {
+  const heap = new DistanceHeap('greatest');
+  for (let node = 0; node < distances.length; node++) {
+    if (positions[node]! < 0) continue;
+    if (heap.size === most) {
+      if (distances[node]! >= heap.firstDistance) continue;
+      heap.pop();
+    }
+    heap.push(distances[node]!, node);
+  }
+  const nodes: number[] = [];
+  for (; heap.size > 0; heap.pop()) nodes.push(heap.firstNode);
+  return nodes.reverse();
+}

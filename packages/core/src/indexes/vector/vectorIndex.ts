@@ -143,9 +143,9 @@ export class VectorIndex implements BuiltIndex {
     return this.packed(this.read(document, context));
   }
 
-  /** How far every document's vector is from another, with its position; about, by 32 bits. */
-  everyDistance(query: Float32Array, visit: (position: number, distance: number) => void): void {
-    for (const [position, node] of this.nodeOf) visit(position, this.graph.distance(query, node));
+  /** How far every node is from a vector, about; and the document of each, -1 where it has none any more. */
+  everyDistance(query: Float32Array): { readonly distances: Float32Array; readonly positions: readonly number[] } {
+    return { distances: this.graph.everyDistance(query), positions: this.positionOfNode };
   }
   has(position: number): boolean {
     return this.nodeOf.has(position);
@@ -154,13 +154,17 @@ export class VectorIndex implements BuiltIndex {
     return this.nodeOf.get(position);
   }
 
+  /** Links some of those that have none yet, so that a walk meets them. */
+  linkSome(): void {
+    this.goOn(linkedBefore);
+  }
+
   /** About the nearest documents that are accepted, as many as the effort or fewer. */
   nearest(query: Float32Array, effort: number, accepts: (position: number) => boolean): number[] {
     const isOf = (node: number): boolean => {
       const position = this.positionOfNode[node]!;
       return position >= 0 && accepts(position);
     };
-    this.goOn(linkedBefore);
     return this.graph.nearest(query, effort, isOf).map((node) => this.positionOfNode[node]!);
   }
 }
