@@ -71,3 +71,37 @@ test('a slow mention is advised a text index, which is planned against, built an
   await page.getByRole('button', { name: 'Output · P' }).click();
   expect(await bench.column('hut')).toHaveLength(5);
 }); // prettier-ignore
+
+test('how near ones are found is a dial: measured on the documents, a point of it sets the effort, and what is approximate says so', async ({ page }) => {
+  await page.goto('/search?in=reports');
+  // Vectors like those that the words typed are made into: a few of them, so that the index is there at once.
+  await page.evaluate(async () => {
+    const call = (path: string, body: object) => fetch(`/api${path}`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) });
+    await call('/collections', { name: 'scenes' });
+    const asked = await call('/query', { pipeline: 'from reports\nlimit 400\nselect @.id, @.headline, @.text, @.textVector', pageSize: 400 });
+    await call('/collections/scenes/documents', ((await asked.json()) as { documents: object[] }).documents);
+    await call('/collections/scenes/indexes', { name: 'meanings', kind: 'vector', keys: ['@.textVector'] });
+  });
+  await page.goto('/search?in=scenes&words=broken+footbridge');
+  await expect(page.getByRole('list').getByRole('listitem')).toHaveCount(10);
+  await page.getByRole('button', { name: 'Change' }).click();
+  const form = page.getByRole('form', { name: 'What is searched' });
+  await form.getByLabel('about, with an effort of').click();
+  await expect(form).toContainText('Not measured yet');
+  await form.getByRole('button', { name: 'Measure the recall' }).click();
+  await expect(form.getByRole('img', { name: /^Recall of the best 10 against time, effort 10: \d/ })).toBeVisible();
+  await form.getByRole('button', { name: '200', exact: true }).click();
+  await expect(form.getByRole('spinbutton', { name: 'Effort' })).toHaveValue('200');
+  for (const path of ['@.headline', '@.text']) await form.getByRole('checkbox', { name: path }).uncheck();
+  await form.getByRole('button', { name: 'Use these' }).click();
+  await expect(page.getByLabel('What the search cost')).toContainText(/approximate: the best of 200 candidates, recall \d+(\.\d)?\s%/);
+  // What was found is shown, though no words were looked for.
+  await expect(page.getByRole('list').getByRole('listitem').first()).toContainText(/[a-z]{3,} [a-z]{3,}/i);
+  await page.getByRole('button', { name: 'Open on the Bench' }).click();
+  await expect(page.locator('.cm-content')).toContainText('effort 200');
+  await page.goto('/indexes/scenes');
+  await page.getByRole('row').filter({ hasText: 'vector' }).getByRole('button', { name: 'Values' }).click();
+  const values = page.getByRole('region', { name: 'Values of meanings' });
+  await expect(values).toContainText(/400 vectors of 64 numbers/);
+  await expect(values.getByRole('img', { name: /^Recall of the best 10/ })).toBeVisible();
+}); // prettier-ignore

@@ -95,6 +95,7 @@ test.each<[Partial<ComparisonAnswer>, string]>([
   const nothing: ComparisonAnswer = {
     sameSet: false,
     sameOrder: false,
+    approximate: [null, null],
     rows: [0, 0],
     onlyInFirst: [],
     onlyInSecond: [],

@@ -55,6 +55,8 @@ test('a place index gives what a scan of haversines gives, across the date line 
           'best 5 by -distance(@.at, :from) as score',
           'where @.n == 1\nbest 70 by -distance(:from, @.at) as score',
           'best 6 by -distance(@.at, :from), @.n weight 2 as score',
+          'order by distance(@.at, :from)\nlimit 4',
+          'where @.n > 0\norder by distance(@.at, :from) desc\noffset 2\nlimit 3',
         ]) {
           const ask = (more: object) => engine.query({ pipeline: `from c\n${stages}`, parameters, ...more });
           const [scanned, insisted] = await Promise.all([ask({ ignoreIndexes: ['places'] }), ask({ useIndex: ['places'] })]);
@@ -67,7 +69,7 @@ test('a place index gives what a scan of haversines gives, across the date line 
     ),
     { numRuns: 150 },
   );
-  expect(used.size).toBe(4);
+  expect(used.size).toBe(5);
 }); // prettier-ignore
 
 test('many of the nearest come in their order, and few entries are looked at for few of them', async () => {
@@ -84,4 +86,30 @@ test('many of the nearest come in their order, and few entries are looked at for
   expect(few.plan.inputs[0]).toMatchObject({ step: 'place index search', index: 'at_place' });
   expect(few.cost).toMatchObject({ documentsRead: 10, indexEntriesRead: 64 });
   expect((await ask(3_000)).documents).toEqual((await ask(3_000, { ignoreIndexes: ['at_place'] })).documents);
+});
+
+test('the first of an order by distance come from the index where every document has a place, and only they are read', async () => {
+  const engine = new Engine(host);
+  const collection = engine.define('c', '@.id');
+  for (let i = 0; i < 3_000; i++) collection.store.put(i, made(i, { at: [(i * 37) % 360, ((i * 17) % 120) - 60], n: i % 3 }));
+  await collection.buildIndex(readIndex({ name: 'places', kind: 'place', keys: ['@.at'] }), host.pause);
+  const ask = async (stages: string, from: Json, more: object = {}) => {
+    const answer = await engine.query({ pipeline: `from c\n${stages}`, parameters: { from }, ...more });
+    if (!answer.ok) throw new Error(answer.problem.message);
+    return answer.value;
+  };
+  const first = 'order by distance(@.at, :from)\nlimit 7\nselect @.id';
+  for (const stages of [first, 'where @.n == 1\norder by distance(:from, @.at)\noffset 3\nlimit 5']) {
+    const near = await ask(stages, [10, 46]);
+    expect(near.documents).toEqual((await ask(stages, [10, 46], { ignoreIndexes: ['places'] })).documents);
+    expect(JSON.stringify(near.plan)).toContain('place index search');
+    expect(near.cost.documentsRead).toBeLessThan(60);
+  }
+  // The farthest are no nearest, no place is near nowhere, and a document without one has its place in an order too.
+  expect(JSON.stringify((await ask('order by distance(@.at, :from) desc\nlimit 2', [10, 46])).plan)).not.toContain('place index search');
+  expect(JSON.stringify((await ask(first, 'nowhere')).plan)).not.toContain('place index search');
+  await collection.apply([{ position: 3_000, document: { id: 3_000 } }]);
+  const withOne = await ask(first, [10, 46]);
+  expect(withOne.documents).toHaveLength(7);
+  expect(JSON.stringify(withOne.plan)).not.toContain('place index search');
 });

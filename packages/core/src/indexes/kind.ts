@@ -132,6 +132,12 @@ export interface Scoring<I> {
     options: Pick<ScoreOptions, 'valueOf' | 'effort'>,
   ) => { readonly documents: number; readonly entries: number };
   readonly score: (index: I, expression: Expression, options: ScoreOptions) => Scored;
+  /** Whether every one of so many documents has a score: then the highest are the first of an order by it too. */
+  readonly scoresAll?: (
+    index: I,
+    expression: Expression,
+    options: { readonly valueOf: Asked['valueOf']; readonly documents: number },
+  ) => boolean;
   /** Whether it may leave out some that belong to the best, given how many candidates are looked at. */
   readonly isApproximate?: (effort: number | undefined) => boolean;
   /** How rare words are, where it knows them. */

@@ -67,7 +67,7 @@ function SearchOf({ collection, count, identity, others, words, onCollection, on
   const settings = changed ?? (shape && indexes && firstSettings(shape, indexes.indexes));
   const { searched, problem, isSearching } = useSearch(sought);
   const search = (asked: string, by: SearchSettings) => {
-    setSought({ collection, identity, words: asked, settings: by, once: Date.now() });
+    setSought({ collection, identity, words: asked, texts: shape ? searchable(shape).texts : [], settings: by, once: Date.now() });
     if (asked !== words) onWords(asked);
   };
   // An address that somebody was given asks at once.

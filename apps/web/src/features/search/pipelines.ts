@@ -22,7 +22,8 @@ export function relevanceText(paths: SearchSettings['paths'], language: SearchSe
   return `relevance(${pathList(paths)}, ${words}${languageText(language)}${weights})`;
 }
 
-export function pipelinesOf(collection: string, identity: string, settings: SearchSettings): SearchPipelines {
+/** @param texts what there is to show of a document where no words are asked for: its texts, the longest last */
+export function pipelinesOf(collection: string, identity: string, settings: SearchSettings, texts: readonly string[] = []): SearchPipelines {
   const { paths, language, vector, where, best, wordsWeight, vectorWeight, effort } = settings;
   const head = `from ${collection}${where.trim() === '' ? '' : `\nwhere ${where.trim()}`}`;
   const words = paths.length === 0 ? undefined : relevanceText(paths, language);
@@ -30,11 +31,15 @@ export function pipelinesOf(collection: string, identity: string, settings: Sear
   const weighed = (score: string, weight: number): string => (words === undefined || meaning === undefined || weight === 1 ? score : `${score} weight ${weight}`);
   const scores = [...(words === undefined ? [] : [weighed(words, wordsWeight)]), ...(meaning === undefined ? [] : [weighed(meaning, vectorWeight)])];
   const spared = effort === null || vector === null ? '' : ` effort ${Math.max(effort, best)}`;
-  const title = paths[0]?.path;
+  // Where meaning alone is asked for, texts are shown all the same.
+  const shownTexts = paths.length > 0 ? paths.map(({ path }) => path) : texts.slice(-2);
+  const title = shownTexts[0];
   const shown = [
     `${identity} as identity`,
     '@.score as score',
-    ...(title === undefined ? [] : [`${title} as title`, `excerpt(${pathList(paths)}, :words${languageText(language)}) as passage`, `${paths[paths.length - 1]!.path} as beginning`]),
+    ...(title === undefined ? [] : [`${title} as title`]),
+    ...(paths.length === 0 ? [] : [`excerpt(${pathList(paths)}, :words${languageText(language)}) as passage`]),
+    ...(title === undefined ? [] : [`${shownTexts.at(-1)!} as beginning`]),
     ...(words === undefined ? [] : [`${words} as byWords`]),
     ...(meaning === undefined ? [] : [`${meaning} as byMeaning`]),
   ];

@@ -30,13 +30,15 @@ export interface Sought {
   readonly collection: string;
   readonly identity: string;
   readonly words: string;
+  /** The texts of its documents, the longest last. */
+  readonly texts: readonly string[];
   readonly settings: SearchSettings;
   /** Tells one search from the next of the same. */
   readonly once: number;
 }
 
 export function useSearch(sought: Sought | undefined): { readonly searched: Searched | undefined; readonly problem: string | undefined; readonly isSearching: boolean } {
-  const pipelines = sought && pipelinesOf(sought.collection, sought.identity, sought.settings);
+  const pipelines = sought && pipelinesOf(sought.collection, sought.identity, sought.settings, sought.texts);
   const question = (pipeline: string | undefined) =>
     sought === undefined || pipeline === undefined ? skipToken : { pipeline, parameters: { words: sought.words }, pageSize: 100, once: sought.once };
   const fused = useAnswerQuery(question(pipelines?.fused));

@@ -81,6 +81,8 @@ const access: PositionsAccess<PlaceIndex> = {
       return asked !== undefined && isConstant(asked.place) ? { keys: [asked.path] } : undefined;
     },
     about: (index) => ({ documents: index.entries, entries: Math.min(index.entries, lookedAt) }),
+    scoresAll: (index, expression, { valueOf, documents }) =>
+      index.entries === documents && positionOf(valueOf(scored(expression)!.place)) !== undefined,
     score: (index, expression, { valueOf }): Scored => {
       const from = positionOf(valueOf(scored(expression)!.place));
       let entries = 0;

@@ -142,7 +142,7 @@ function ofKind({ kind, language, vector }: IndexDefinition): Pick<Suggestion, '
 
 /** The index that would know the scores by which the best are kept. */
 export function adviseOnScore(source: PlannedSource, unscored: number, scored: ScoredByIndex, chosen: AccessPath): Suggestion | undefined {
-  const { rankings, documentsRead, entries, cost, best } = scored;
+  const { rankings, documentsRead, entries, cost, stage } = scored;
   const { statistics } = rankings.find((one) => one.statistics.built === undefined) ?? rankings[0];
   if (source.store.count < worthwhile || cost > unscored * shareWorthBuilding || unscored - cost < leastSpared) return undefined;
   return {
@@ -155,7 +155,7 @@ export function adviseOnScore(source: PlannedSource, unscored: number, scored: S
     servesOrder: false,
     savings: [],
     reason: 'knows what documents score, so that only the best are read',
-    stages: [best.id],
+    stages: [stage.id],
   };
 }
 

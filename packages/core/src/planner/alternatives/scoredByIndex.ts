@@ -28,7 +28,10 @@ export interface RankedByIndex {
 
 /** The best by one score or several, right after the conditions, from indexes that know the scores. */
 export interface ScoredByIndex {
-  readonly best: PlannedStage<BestStage>;
+  /** The best, or an order of which the first few are wanted. */
+  readonly stage: PlannedStage;
+  readonly count: number;
+  readonly target: readonly string[] | undefined;
   readonly rankings: readonly [RankedByIndex, ...RankedByIndex[]];
   readonly depth: number;
   readonly entries: number;
@@ -44,29 +47,59 @@ export function bestThatFollows(following: readonly PlannedStage[]): PlannedStag
   return isStage(first, 'best') ? first : undefined;
 }
 
+interface Wanted {
+  readonly stage: PlannedStage;
+  readonly read: ReadBest;
+  readonly target: readonly string[] | undefined;
+  /** Whether rows without a score belong to the answer too. */
+  readonly ofAll: boolean;
+}
+
+function bestAsked(asked: AskedSource): Wanted | undefined {
+  const best = bestThatFollows(asked.following);
+  return best && { stage: best, read: readBest(best, asked), target: best.stage.target?.names, ofAll: false };
+}
+
+/** An order by one key of which so many rows are wanted: the best by it, where the greatest come first, or by what it lacks. */
+function firstOfOrder({ order, question: { demand }, about }: AskedSource): Wanted | undefined {
+  const [key, ...more] = order?.stage.keys ?? [];
+  if (order === undefined || key === undefined || more.length > 0 || demand === undefined || about !== undefined) return undefined;
+  const expression: Expression = key.direction === 'desc' ? key.expression : { kind: 'negation', id: key.expression.id, operand: key.expression };
+  return {
+    stage: order,
+    read: { count: demand, scores: [{ expression, weight: 1 }], depth: demand, effort: undefined },
+    target: undefined,
+    ofAll: true,
+  };
+}
+
 /** How indexes would give the best, where they can: undefined where a score is known by none. */
 export function scoredByIndex(asked: AskedSource, options: PlanOptions, insisted: Insistence): ScoredByIndex | undefined {
-  const { source, following } = asked;
-  const best = bestThatFollows(following);
-  if (best === undefined || !insisted.allows('index')) return undefined;
+  const { source, following, constant } = asked;
+  const wanted = bestAsked(asked) ?? firstOfOrder(asked);
+  if (wanted === undefined || !insisted.allows('index')) return undefined;
   const allowed = whatIfOthers(source, options).filter(({ definition }) => insisted.allowsIndex(definition.name));
-  const indexes = best.stage.scores.map(({ expression }) => scoringIndex(allowed, expression));
+  const { read, stage } = wanted;
+  const indexes = read.scores.map(({ expression }) => scoringIndex(allowed, expression));
   if (!indexes.every((index) => index !== undefined)) return undefined;
-  const read = readBest(best, asked);
+  const all = { valueOf: constant, documents: source.store.count };
+  if (wanted.ofAll && !indexes.every((index, i) => scoringOf(index)?.scoresAll?.(index.index, read.scores[i]!.expression, all))) return undefined;
   const [first, ...more] = read.scores.map((score, i) => rankedBy(asked, score, indexes[i]!, read));
   if (first === undefined) return undefined;
   const rankings = [first, ...more] as const;
   const entries = rankings.reduce((sum, ranking) => sum + ranking.entries, 0);
   const documentsRead = rankings.reduce((sum, ranking) => sum + ranking.documentsRead, 0);
   return {
-    best,
+    stage,
+    count: read.count,
+    target: wanted.target,
     rankings,
     depth: read.depth,
     entries,
     documentsRead,
     rows: Math.min(read.count, rankings.reduce((sum, ranking) => sum + ranking.rows, 0)),
     cost: costs.start + entries * costs.scoredEntry + documentsRead * costs.fetched,
-    after: following.slice(following.indexOf(best) + 1),
+    after: following.slice(following.indexOf(stage) + 1),
   };
 } // prettier-ignore
 
@@ -84,23 +117,19 @@ function rankedBy({ source, question, selectivity, constant }: AskedSource, { ex
 } // prettier-ignore
 
 /** Lays what follows upon indexes that give the best by themselves. */
-export function planScored(
-  { from, wheres, question, source, countOf }: AskedSource,
-  found: ScoredByIndex,
-  context: LayContext,
-): PhysicalPlan {
-  const { best, rankings, depth, rows, cost, after } = found;
+export function planScored({ from, wheres, question, source }: AskedSource, found: ScoredByIndex, context: LayContext): PhysicalPlan {
+  const { stage, count, target, rankings, depth, rows, cost, after } = found;
   const inner = [from, ...wheres.filter(({ uncounted }) => !uncounted)].map(({ id }) => id);
   const conditions = wheres.flatMap(({ id }) => {
     const condition = joined(question.conjuncts.filter(({ stage }) => stage === id));
     return condition === undefined ? [] : [{ stage: id, condition }];
   });
   const common = {
-    stages: [from.id, ...wheres.map(({ id }) => id), best.id],
+    stages: [from.id, ...wheres.map(({ id }) => id), stage.id],
     estimatedRows: rows,
     collection: source.name,
-    count: countOf(best),
-    target: best.stage.target?.names,
+    count,
+    target,
     conditions,
     inner,
     cost,
@@ -118,7 +147,7 @@ export function planScored(
       : { kind: 'fusedScan', ...common, rankings: ranked, depth };
   const counted: LineSource[] = [
     ...inner.map((id): LineSource => ({ id, step, counts: id === from.id ? 'read' : 'inner' })),
-    { id: best.id, step, counts: 'out' },
+    { id: stage.id, step, counts: 'out' },
   ];
   return { root: layRest(step, after, undefined, context, counted), stages: counted };
 }
