@@ -6,13 +6,16 @@ import type { IndexDefinition } from '../definition.ts';
 import type { Asked, FoundPath } from '../kind.ts';
 import type { TextIndex } from './textIndex.ts';
 
-/** What is asked of a text index at run time. */
-export interface TextLookup {
+/** Words that are looked for at some of the keys, by their places. */
+interface WordLookup {
+  readonly kind: 'words';
   readonly question: WordQuestion;
-  /** Places of keys. */
   readonly paths: readonly number[];
   readonly how: 'any' | 'all';
 }
+
+/** What is asked of a text index at run time: words, or what several conditions find together. */
+export type TextLookup = WordLookup | { readonly kind: 'either' | 'both'; readonly of: readonly TextLookup[] };
 
 const conditions: ReadonlySet<string> = new Set(['mentions_any', 'mentions_all', 'mentions_phrase']);
 export const isMention = (expression: Expression): expression is Call => expression.kind === 'call' && conditions.has(expression.name);
@@ -25,30 +28,65 @@ export function keysOf({ keys, language }: IndexDefinition, call: Call): readonl
   return places.length === 0 || places.includes(-1) ? undefined : places;
 }
 
+/** A condition as the index finds documents for it: perhaps more than meet it, where it is not exact. */
+interface Read {
+  readonly lookup: TextLookup;
+  readonly words: string;
+  readonly isExact: boolean;
+}
+
 /** The ways in which an index finds the documents that mention words; why it cannot, where there is none. */
-export function matchMentions(index: TextIndex, { conditions: asked, valueOf }: Asked): readonly FoundPath[] | string {
+export function matchMentions(index: TextIndex, asked: Asked): readonly FoundPath[] | string {
   let reason = 'no words are asked for';
-  const ways = asked.flatMap((condition, at): FoundPath[] => {
-    if (!isMention(condition)) return [];
-    const paths = keysOf(index.definition, condition);
-    if (paths === undefined) {
-      const { language } = wordCallOf(condition);
-      reason = language === index.definition.language ? 'words are asked for at other paths' : `words are asked for in ${language ?? 'no language'}, and it is of ${index.definition.language ?? 'none'}`; // prettier-ignore
+  const ways = asked.conditions.flatMap((condition, at): FoundPath[] => {
+    const read = readCondition(index, condition, asked);
+    if (typeof read === 'string') {
+      if (read !== '') reason = read;
       return [];
     }
-    const words = valueOf(wordCallOf(condition).words);
-    const question = readWords(typeof words === 'string' ? words : '', index.definition.language);
-    const how = condition.name === 'mentions_any' ? 'any' : 'all';
-    const lookup: TextLookup = { question, paths, how };
-    const said = typeof words === 'string' ? JSON.stringify(words) : 'no words';
-    const where = paths.map((p) => index.definition.keys[p]!.text).join(', ');
-    return [{ lookup, words: `${how === 'any' ? 'some' : 'each'} of ${said} in ${where}`, entries: aboutHowMany(index, lookup), used: [at], served: condition.name === 'mentions_phrase' ? [] : [at] }]; // prettier-ignore
+    const { lookup, words, isExact } = read;
+    return [{ lookup, words, entries: aboutHowMany(index, lookup), used: [at], served: isExact ? [at] : [] }];
   });
   return ways.length === 0 ? reason : ways;
 }
 
+/** How a condition is looked for: where one of several has to hold, each of them, and where all have to, some. Why not, where it is not. */
+function readCondition(index: TextIndex, condition: Expression, asked: Asked): Read | string {
+  if (condition.kind === 'or' || condition.kind === 'and') {
+    const parts = condition.operands.map((operand) => readCondition(index, operand, asked));
+    const read = parts.filter((part) => typeof part !== 'string');
+    const isWhole = read.length === parts.length;
+    if (read.length === 0 || (condition.kind === 'or' && !isWhole)) return parts.find((part) => typeof part === 'string') ?? '';
+    const [kind, between] = condition.kind === 'or' ? (['either', ' or '] as const) : (['both', ' and '] as const);
+    return { lookup: { kind, of: read.map(({ lookup }) => lookup) }, words: read.map(({ words }) => words).join(between), isExact: isWhole && read.every(({ isExact }) => isExact) }; // prettier-ignore
+  }
+  return isMention(condition) ? readMention(index, condition, asked) : '';
+}
+
+function readMention(index: TextIndex, mention: Call, { valueOf }: Asked): Read | string {
+  const { definition } = index;
+  const paths = keysOf(definition, mention);
+  const { language, words: asked } = wordCallOf(mention);
+  if (paths === undefined) return language === definition.language ? 'words are asked for at other paths' : `words are asked for in ${language ?? 'no language'}, and it is of ${definition.language ?? 'none'}`; // prettier-ignore
+  const words = valueOf(asked);
+  const question = readWords(typeof words === 'string' ? words : '', definition.language);
+  const how = mention.name === 'mentions_any' ? 'any' : 'all';
+  const said = typeof words === 'string' ? JSON.stringify(words) : 'no words';
+  const where = paths.map((p) => definition.keys[p]!.text).join(', ');
+  return {
+    lookup: { kind: 'words', question, paths, how },
+    words: `${how === 'any' ? 'some' : 'each'} of ${said} in ${where}`,
+    isExact: mention.name !== 'mentions_phrase',
+  };
+}
+
 /** About how many documents there are: none more than the rarest word has. */
-function aboutHowMany(index: TextIndex, { question, paths, how }: TextLookup): number {
+function aboutHowMany(index: TextIndex, lookup: TextLookup): number {
+  if (lookup.kind !== 'words') {
+    const each = lookup.of.map((one) => aboutHowMany(index, one));
+    return lookup.kind === 'both' ? Math.min(...each) : each.reduce((sum, one) => sum + one, 0);
+  }
+  const { question, paths, how } = lookup;
   const sizes = question.words.map((word) => paths.reduce((sum, p) => sum + (index.paths[p]!.wordPostings(word)?.size ?? 0), 0));
   if (sizes.length === 0) return 0;
   const most = Math.max(...paths.map((p) => index.paths[p]!.documents));
@@ -56,12 +94,18 @@ function aboutHowMany(index: TextIndex, { question, paths, how }: TextLookup): n
 }
 
 /** The positions of documents that have some, or each, of the words at some of the paths; each once, ascending. */
-export function findMentions(index: TextIndex, { question, paths, how }: TextLookup): Uint32Array {
+export function findMentions(index: TextIndex, lookup: TextLookup): Uint32Array {
+  if (lookup.kind !== 'words') return together(lookup.of.map((one) => findMentions(index, one)), lookup.kind === 'both'); // prettier-ignore
+  const { question, paths, how } = lookup;
   const lists = question.words.map((word) => union(paths.flatMap((p) => index.paths[p]!.wordPostings(word)?.positionList ?? [])));
-  if (lists.length === 0) return new Uint32Array(0);
-  if (how === 'any') return union(lists);
+  return together(lists, how === 'all');
+}
+
+/** What stands in each of some lists, or in any of them. */
+function together(lists: Uint32Array[], inEach: boolean): Uint32Array {
+  if (!inEach) return union(lists);
   const [least, ...others] = lists.sort((a, b) => a.length - b.length);
-  return others.reduce(intersection, least!);
+  return least === undefined ? new Uint32Array(0) : others.reduce(intersection, least);
 }
 
 /** Ascending lists as one, in which each stands once. */
