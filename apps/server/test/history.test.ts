@@ -148,6 +148,11 @@ test('an index that is not built is held against what was asked before', async (
   await query('from huts\nwhere @.at < 20');
   const { body } = await server.call('POST', '/what-if', asked);
   expect(body).toMatchObject({ serves: [{ pipeline: 'from huts\nwhere @.at < 20', documentsRead: 6_000, runs: 1 }] });
+  // What it would take, by a sample, is about what it takes.
+  const [cost] = body['costs'] as { entries: number; bytes: number; buildMs: number }[];
+  expect(cost!.entries).toBe(6_000);
+  expect(cost!.bytes).toBeGreaterThan(6_000);
+  expect(cost!.buildMs).toBeGreaterThan(0);
   expect((await server.call('POST', '/what-if', { indexes: [{ collection: 'huts', keys: ['@.'] }] })).status).toBe(422);
 });
 

@@ -130,7 +130,13 @@ export const whatIfRequest = z.strictObject({
   indexes: z.array(indexOfCollection).min(1).max(10),
 });
 export type WhatIfBody = z.input<typeof whatIfRequest>;
-export const whatIfResult = z.object({ runs: z.int(), serves: advisedIndex.shape.serves });
+export const whatIfResult = z.object({
+  runs: z.int(),
+  serves: advisedIndex.shape.serves,
+  costs: z
+    .array(z.object({ entries: z.int(), bytes: z.int().describe('In memory.'), buildMs: z.number() }))
+    .describe('What each of the indexes would take, about: built over a sample.'),
+});
 export type WhatIfAnswer = z.infer<typeof whatIfResult>;
 
 /** What an index knows of its values: those of the first key, words, places, vectors. */

@@ -5,6 +5,7 @@ export type { EngineHost } from './engine/host.ts';
 export type { ComputedChange } from './engine/changeWorkings.ts';
 export { defaultPageSize } from './engine/requests.ts';
 export type { ChangedDocument } from './engine/changes.ts';
+export { estimateIndex, type IndexEstimate } from './engine/estimateIndex.ts';
 export { measureRecall, type Supervised } from './engine/measureRecall.ts';
 export { Collection, identityIndexName, type Put } from './engine/collection.ts';
 export type * from './engine/requests.ts';

@@ -120,8 +120,8 @@ export function historyRoutes(hub: Hub): Router {
         ...new Set(asked.flatMap(({ pipeline }) => hub.catalog.sourcesFor(pipeline))),
         ...indexes.map((one) => hub.catalog.collection(one.collection)),
       ];
-      const serves = unwrap(await hub.engine.call((engine) => engine.whatIf(sources, indexes, asked)));
-      response.json({ runs: asked.reduce((sum, { runs }) => sum + runs, 0), serves });
+      const told = unwrap(await hub.engine.call((engine) => engine.whatIf(sources, indexes, asked)));
+      response.json({ runs: asked.reduce((sum, { runs }) => sum + runs, 0), ...told });
     }),
   );
 

@@ -1,5 +1,6 @@
 import {
   keyTexts,
+  estimateIndex,
   kindOf,
   measureRecall,
   printExpression,
@@ -9,7 +10,7 @@ import {
   type KeptRecall,
   type RecallAsked,
 } from '@zesty-sieve/core';
-import type { Advice, IndexBuild, IndexInfo } from '@zesty-sieve/contract';
+import type { Advice, IndexBuild, IndexInfo, WhatIfAnswer } from '@zesty-sieve/contract';
 import { reply, ServerProblem, type Reply } from '../../problem.ts';
 import type { StoredCollection } from '../../storage/stored.ts';
 import { adviseOnHistory, servedByWhatIf, usersOf } from '../advising.ts';
@@ -114,11 +115,17 @@ export function indexes(room: EngineRoom) {
       sources: readonly StoredCollection[],
       indexes: readonly (IndexRequest & { readonly collection: string })[],
       asked: readonly AskedBefore[],
-    ): Promise<Reply<Advice['build'][number]['serves']>> {
+    ): Promise<Reply<Pick<WhatIfAnswer, 'serves' | 'costs'>>> {
       return reply(async () => {
         await room.residency.ensureAll(sources);
-        for (const index of indexes) definitionOf(index);
-        return servedByWhatIf(room.engine, indexes, asked, pause);
+        const definitions = indexes.map(definitionOf);
+        const serves = await servedByWhatIf(room.engine, indexes, asked, pause);
+        const costs: WhatIfAnswer['costs'] = [];
+        for (const [at, definition] of definitions.entries()) {
+          const collection = room.engine.collections.get(indexes[at]!.collection);
+          if (collection !== undefined) costs.push(await estimateIndex(collection, definition, pause));
+        }
+        return { serves, costs };
       });
     },
   };

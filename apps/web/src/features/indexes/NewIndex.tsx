@@ -8,7 +8,7 @@ import { z } from 'zod';
 import { useWhatIfMutation } from '../../api/indexes.ts';
 import { problemText } from '../../api/problems.ts';
 import { FormField } from '../../parts/FormField.tsx';
-import { counted } from '../../parts/numbers.ts';
+import { bytes, count, counted, duration } from '../../parts/numbers.ts';
 import { indexKindNames, viewOfKind } from './kinds/registry.ts';
 import { Served } from './Served.tsx';
 
@@ -124,10 +124,17 @@ export function NewIndex({ collection, isBuilding, problem, onBuild, onTyped }: 
 }
 
 const shown = 6;
+/** An estimate, no finer than it is. */
+const about = (value: number): string => count(Number(value.toPrecision(2)));
 
-function WouldServe({ answer: { runs, serves } }: { answer: WhatIfAnswer }) {
+function WouldServe({ answer: { runs, serves, costs } }: { answer: WhatIfAnswer }) {
   return (
     <Box role="status" sx={{ pt: 1.25, fontSize: 12.5 }}>
+      {costs.map((cost, i) => (
+        <Box key={i}>
+          About {about(cost.entries)} entries, {bytes(cost.bytes)} in memory, built in about {duration(cost.buildMs)}.
+        </Box>
+      ))}
       {serves.length === 0
         ? `None of the ${counted(runs, 'kept run')} and of the saved pipelines would read less with it.`
         : `With it, by an estimate from a sample, these would read less:`}
