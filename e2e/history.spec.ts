@@ -163,7 +163,9 @@ test('advice from the runs: an index is built, one of no use is found and droppe
 
   await page.getByLabel('Keys').fill('@.nobody');
   await page.getByRole('button', { name: 'What if?' }).click();
-  await expect(page.getByRole('status').filter({ hasText: 'would read less with it' })).toContainText(/About \d[\d,]* entries, [\d.]+ [kM]?B in memory, built in about/);
+  await expect(page.getByRole('status').filter({ hasText: 'would read less with it' })).toContainText(
+    /About \d[\d,]* entries, [\d.]+ [kM]?B in memory, built in about/,
+  );
 });
 
 test('where runs are stopped is set for a pipeline, and for all', async ({ page, bench }) => {

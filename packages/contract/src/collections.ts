@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { textLanguage } from './indexes.ts';
 import { collectionName, json } from './names.ts';
 
 export const collection = z.object({
@@ -37,6 +38,11 @@ export const field = z.object({
   histogram: z.object({ from: z.number(), to: z.number(), counts: z.array(z.int()), exact: z.boolean() }).optional(),
   textLengths: lengths.optional(),
   arrayLengths: lengths.optional(),
+  vectors: z
+    .object({ dimensions: z.int(), count: z.int(), others: z.int().describe('Arrays of other lengths, or with what is no number.') })
+    .optional()
+    .describe('Where most of its arrays are vectors of one length.'),
+  language: textLanguage.optional().describe('Of its longer texts, told by some of them.'),
   formats: z.array(z.object({ format: z.string(), share: z.number() })).optional(),
   bytes: z.int().optional().describe('Bytes of its values’ text, about.'),
   oddities: z.array(z.string()).optional().describe('What a reader should look at.'),

@@ -3,7 +3,9 @@ import { kindOf, type Kind } from '../values/kind.ts';
 import { compareText } from '../values/order.ts';
 import { DistinctSketch } from './distinct.ts';
 import type { FieldInfo, Lengths } from './fieldTree.ts';
+import { guessLanguage } from '../words/guessLanguage.ts';
 import { formatOf, type TextFormat } from './formats.ts';
+import { VectorSurvey } from './vectorSurvey.ts';
 
 /** Different values counted per field before it is taken to have many. */
 const distinctLimit = 64;
@@ -13,6 +15,10 @@ const exampleLength = 120;
 const numbersKept = 256;
 const textsLookedAt = 200;
 const bars = 12;
+/** Texts that a language is told by, and how much of each; shorter ones are names. */
+const textsRead = 12;
+const lettersRead = 400;
+const leastRead = 20;
 
 type Scalar = string | number | boolean;
 
@@ -58,6 +64,8 @@ export class FieldSurvey {
   private numbersMet = 0;
   private readonly texts = new LengthSurvey();
   private readonly arrays = new LengthSurvey();
+  private readonly vectors = new VectorSurvey();
+  private read: string[] = [];
   private readonly formats = new Map<TextFormat | 'none', number>();
   private textsFormed = 0;
   private bytes = 0;
@@ -80,6 +88,7 @@ export class FieldSurvey {
       this.range(value, compareText(value, String(this.least)) < 0, compareText(value, String(this.greatest)) > 0);
       this.texts.add(value.length);
       this.bytes += value.length + 2;
+      if (this.read.length < textsRead && value.length >= leastRead) this.read.push(value.slice(0, lettersRead));
       if (this.textsFormed < textsLookedAt) {
         this.textsFormed++;
         const form = formatOf(value) ?? 'none';
@@ -87,6 +96,7 @@ export class FieldSurvey {
       }
     } else if (Array.isArray(value)) {
       this.arrays.add(value.length);
+      this.vectors.add(value);
     } else if (typeof value === 'object' && value !== null && value.type === 'Point' && Array.isArray(value.coordinates)) {
       this.points++;
     }
@@ -144,6 +154,8 @@ export class FieldSurvey {
     this.numbersMet += other.numbersMet;
     this.texts.join(other.texts);
     this.arrays.join(other.arrays);
+    this.vectors.join(other.vectors);
+    this.read = [...this.read, ...other.read].slice(0, textsRead);
     for (const [form, n] of other.formats) this.formats.set(form, (this.formats.get(form) ?? 0) + n);
     if (other.values !== undefined) for (const [value, times] of other.values) this.count(value, times);
     else if (other.sketch !== undefined) {
@@ -171,6 +183,8 @@ export class FieldSurvey {
     const textLengths = this.texts.info();
     const arrayLengths = this.arrays.info();
     const formats = this.formatShares();
+    const vectors = this.vectors.info();
+    const language = guessLanguage(this.read);
     return {
       types,
       presence: documents === 0 ? 0 : this.documents / documents,
@@ -181,6 +195,8 @@ export class FieldSurvey {
       ...(this.histogram() ?? {}),
       ...(textLengths && { textLengths }),
       ...(arrayLengths && { arrayLengths }),
+      ...(vectors && { vectors }),
+      ...(language && { language }),
       ...(formats.length > 0 && { formats }),
       bytes: this.bytes,
       ...(this.example !== undefined && { example: this.example }),

@@ -1,3 +1,5 @@
+import type { LanguageName } from '../words/guessLanguage.ts';
+import type { Vectors } from './vectorSurvey.ts';
 import type { Json } from '../values/json.ts';
 import type { Kind } from '../values/kind.ts';
 
@@ -27,6 +29,10 @@ export interface FieldInfo {
   readonly histogram?: { readonly from: number; readonly to: number; readonly counts: readonly number[]; readonly exact: boolean };
   readonly textLengths?: Lengths;
   readonly arrayLengths?: Lengths;
+  /** Where most of its arrays are vectors of one length. */
+  readonly vectors?: Vectors;
+  /** Of its longer texts, told by some of them. */
+  readonly language?: LanguageName;
   /** Forms that its texts have, of those that were looked at. */
   readonly formats?: readonly { readonly format: string; readonly share: number }[];
   /** Bytes of its values' text, about. */

@@ -36,6 +36,21 @@ test('each field is told of: types, whole numbers, presence, different values, r
   expect(fields.get('at')?.formats).toEqual([{ format: 'GeoJSON Point', share: 1 }]);
 });
 
+test('vectors are told by their length and how many arrays are otherwise, and longer texts by their language', () => {
+  const vector = Array.from({ length: 16 }, (_, i) => i / 3);
+  const documents: JsonObject[] = Array.from({ length: 40 }, (_, i) => ({
+    v: i === 3 ? vector.slice(1) : i === 4 ? [...vector.slice(1), null] : vector,
+    pair: [1, 2],
+    mixed: i % 2 === 0 ? vector : ['a'],
+    text: 'The bridge is gone, and there is no way over the river until the water has fallen.',
+    name: 'Lower Tarn',
+  }));
+  const fields = byPath(documents);
+  expect(fields.get('v')?.vectors).toEqual({ dimensions: 16, count: 38, others: 2 });
+  expect([fields.get('pair')?.vectors, fields.get('mixed')?.vectors]).toEqual([undefined, undefined]);
+  expect([fields.get('text')?.language, fields.get('name')?.language]).toEqual(['english', undefined]);
+});
+
 test('what is odd is called out', () => {
   const fields = surveyFields(huts);
   const odd = Object.fromEntries(

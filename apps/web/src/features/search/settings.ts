@@ -51,7 +51,7 @@ export function firstSettings(shape: Pick<Shape, 'fields'>, indexes: readonly In
   const chosen = index?.keys ?? texts.slice(-2);
   return {
     paths: chosen.map((path, i) => ({ path, weight: chosen.length > 1 && i === 0 ? 2 : 1 })),
-    language: index?.kind === 'text' ? index.language : 'english',
+    language: index?.kind === 'text' ? index.language : (shape.fields.find(({ path }) => path === chosen.at(-1))?.language ?? null),
     wordsWeight: 1,
     vector: vectors[0] ?? null,
     vectorWeight: 1,

@@ -35,7 +35,7 @@ export function FieldDetail({
     dispatch(opened({ text: `from ${collection.name}\nwhere ${condition}\n` }));
     void navigate('/bench');
   };
-  const { types, top, distinct, whole, textLengths, arrayLengths, formats, histogram } = field;
+  const { types, top, distinct, whole, textLengths, arrayLengths, histogram } = field;
   const total = Object.values(types).reduce((sum, n) => sum + n, 0);
   const isOfRow = field.steps.every((step) => 'field' in step);
   return (
@@ -98,11 +98,7 @@ export function FieldDetail({
       )}
       {textLengths && <Line name="text length">{lengths(textLengths)}</Line>}
       {arrayLengths && <Line name="elements">{lengths(arrayLengths)}</Line>}
-      {formats?.map(({ format, share }) => (
-        <Line key={format} name="form">
-          {format} {share < 1 && percent(share)}
-        </Line>
-      ))}
+      <Forms field={field} />
       {field.bytes !== undefined && field.bytes > 0 && <Line name="size">about {bytes(field.bytes)}</Line>}
       {histogram && <Histogram histogram={histogram} />}
       {top.length > 0 && (distinct?.exact ?? true) && (
@@ -110,6 +106,26 @@ export function FieldDetail({
       )}
       <NoteForm collection={collection.name} field={field} />
     </Box>
+  );
+}
+
+/** What its texts and arrays are, beyond their types. */
+function Forms({ field: { language, vectors, formats } }: { readonly field: Field }) {
+  return (
+    <>
+      {language && <Line name="language">{language}, by its commonest words</Line>}
+      {vectors && (
+        <Line name="vectors">
+          {count(vectors.count)} of {count(vectors.dimensions)} numbers
+          {vectors.others > 0 && `; ${counted(vectors.others, 'array')} of another length, or with what is no number`}
+        </Line>
+      )}
+      {formats?.map(({ format, share }) => (
+        <Line key={format} name="form">
+          {format} {share < 1 && percent(share)}
+        </Line>
+      ))}
+    </>
   );
 }
 
