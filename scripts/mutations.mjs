@@ -92,8 +92,8 @@ const faults = [
   [
     'joins: partners in the order of the elements',
     'execution/segments/joinTable.ts',
-    'return [...numbers].sort((a, b) => a - b).map((number) => this.partners[number]!);',
-    'return [...numbers].map((number) => this.partners[number]!);',
+    'return [...found].sort((a, b) => a - b).map((number) => this.partners[number]!);',
+    'return [...found].map((number) => this.partners[number]!);',
   ],
   [
     'joins by index: the other equalities are not tested',

@@ -38,7 +38,7 @@ export type Wanted = Pick<RunOptions, 'take' | 'places'>;
 // The larger, the longer those that ask for little wait beside one that asks for much; smaller ones cost nothing that can be measured.
 const usualBatch = 512;
 /** Documents that a scan goes through at a time, at most. */
-const usualScan = 2_048;
+const usualScan = 1_024;
 /** Work that takes no longer is not broken off. */
 const leastMs = 1;
 /** What a row that is kept holds beside itself: its place in a list that grows. */

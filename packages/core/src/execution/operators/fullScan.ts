@@ -21,9 +21,8 @@ export const fullScan: Operator<FullScan> = function* (step, { storeOf, context,
     const rows: Json[] = [];
     const positions: number[] | undefined = straight === undefined ? [] : undefined;
     tally.read = 0;
-    pace.begin();
     at = kernel(documents, { from: at, to: Math.min(documents.length, at + allowed), most: wanted }, { rows, positions }, tally, context);
-    pace.end();
+    pace.passed();
     runMeter.read(meter, tally.read);
     wanted -= rows.length;
     straight?.add(rows);

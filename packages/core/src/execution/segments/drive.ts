@@ -86,9 +86,8 @@ function* overDocuments(scan: FullScan, passed: Passing, readSoFar: () => number
     if (allowed === 0) break;
     const before = readSoFar();
     const to = Math.min(documents.length, at + allowed);
-    pace.begin();
     yield* passed(documents, [], at, to);
-    pace.end();
+    pace.passed();
     at = to;
     runMeter.read(meter, readSoFar() - before);
     yield stillWorking;

@@ -64,7 +64,8 @@ function bestAsked(asked: AskedSource): Wanted | undefined {
 function firstOfOrder({ order, question: { demand }, about }: AskedSource): Wanted | undefined {
   const [key, ...more] = order?.stage.keys ?? [];
   if (order === undefined || key === undefined || more.length > 0 || demand === undefined || about !== undefined) return undefined;
-  const expression: Expression = key.direction === 'desc' ? key.expression : { kind: 'negation', id: key.expression.id, operand: key.expression };
+  const expression: Expression =
+    key.direction === 'desc' ? key.expression : { kind: 'negation', id: key.expression.id, operand: key.expression };
   return {
     stage: order,
     read: { count: demand, scores: [{ expression, weight: 1 }], depth: demand, effort: undefined },
