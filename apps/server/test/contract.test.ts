@@ -64,7 +64,10 @@ const calls: readonly (readonly [route: string, call: () => Call])[] = [
   ['get /collections/:c/indexes', () => ({ path: '/collections/stays/indexes' })],
   ['get /collections/:c/indexes/:name/users', () => ({ path: '/collections/stays/indexes/status_n_desc/users' })],
   ['get /collections/:c/indexes/:name/summary', () => ({ path: '/collections/stays/indexes/status_n_desc/summary' })],
-  ['post /collections/:c/indexes/:name/recall', () => ({ path: '/collections/stays/indexes/status_n_desc/recall', body: { queries: 5 }, status: 422 })],
+  [
+    'post /collections/:c/indexes/:name/recall',
+    () => ({ path: '/collections/stays/indexes/status_n_desc/recall', body: { queries: 5 }, status: 422 }),
+  ],
   ['post /collections/:c/check', () => ({ path: '/collections/stays/check' })],
   ['get /collections/:c/check', () => ({ path: '/collections/stays/check' })],
   ['delete /collections/:c/check', () => ({ path: '/collections/stays/check', status: 404 })],
