@@ -164,7 +164,7 @@ test('advice from the runs: an index is built, one of no use is found and droppe
   await page.getByLabel('Keys').fill('@.nobody');
   await page.getByRole('button', { name: 'What if?' }).click();
   await expect(page.getByRole('status').filter({ hasText: 'would read less with it' })).toContainText(
-    /About \d[\d,]* entries, [\d.]+ [kM]?B in memory, built in about/,
+    /About \d[\d,]* entries, [\d.]+\s[kKM]?B in memory, built in about/,
   );
 });
 
