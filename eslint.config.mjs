@@ -121,7 +121,7 @@ export default ts.config(
   })),
   {
     files: ['packages/core/src/values/**/*.ts'],
-    rules: floors('shape', 'language', 'expressions', 'storage', 'indexes', 'planner', 'execution', 'engine'),
+    rules: floors('words', 'shape', 'language', 'expressions', 'storage', 'indexes', 'planner', 'execution', 'engine'),
   },
   {
     files: ['packages/core/src/shape/**/*.ts'],
@@ -137,7 +137,7 @@ export default ts.config(
   { files: ['packages/core/src/language/**/*.ts'], rules: floors('expressions', 'storage', 'indexes', 'planner', 'execution', 'engine') },
   {
     files: ['packages/core/src/words/**/*.ts'],
-    rules: floors('expressions', 'storage', 'indexes', 'planner', 'execution', 'engine'),
+    rules: floors('shape', 'language', 'expressions', 'storage', 'indexes', 'planner', 'execution', 'engine'),
   },
   { files: ['packages/core/src/expressions/**/*.ts'], rules: floors('storage', 'indexes', 'planner', 'execution', 'engine') },
   { files: ['packages/core/src/storage/**/*.ts', 'packages/core/src/indexes/**/*.ts'], rules: floors('planner', 'execution', 'engine') },

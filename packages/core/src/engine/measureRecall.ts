@@ -15,12 +15,16 @@ export interface Supervised {
  * @param at when it is measured, RFC 3339
  * @returns null where there is nothing to measure it by; undefined where it was cancelled
  */
-export function measureRecall(
+export async function measureRecall(
   collection: Collection,
   name: string,
   asked: RecallAsked & { readonly at: string },
   { pause, isCancelled, onProgress }: Supervised,
 ): Promise<KeptRecall | null | undefined> {
+  const definition = collection.index(name)?.definition;
+  if (definition === undefined || kindOf(definition).recall === undefined) return null;
+  // What was only begun takes minutes to be whole: nobody is kept from writing meanwhile.
+  await collection.goOn(pause, () => !isCancelled());
   return collection.gate.read(async () => {
     const index = collection.index(name);
     const steps = index && kindOf(index.definition).recall?.(index, collection.store, asked);

@@ -1,4 +1,4 @@
-import { isLanguageName, type LanguageName } from '../language/functions/languages.ts';
+import { isLanguageName, type LanguageName } from '../words/languageNames.ts';
 import { pathsOf } from '../language/relevancePlace.ts';
 import type { Call, Expression, PathExpression } from '../language/tree.ts';
 import { printExpression } from '../language/surfaces/notation/print.ts';

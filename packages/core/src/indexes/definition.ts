@@ -2,7 +2,7 @@ import type { Direction } from '../values/order.ts';
 import { printOrderKey } from '../language/stages/order.ts';
 import { parseOrderKeyText } from '../language/surfaces/notation/orderKeys.ts';
 import { parseConditionText } from '../language/surfaces/notation/texts.ts';
-import { isLanguageName, languageNames, type LanguageName } from '../language/functions/languages.ts';
+import { isLanguageName, languageNames, type LanguageName } from '../words/languageNames.ts';
 import { findings } from '../language/diagnostics/findings.ts';
 import { nowhere, type Places } from '../language/places.ts';
 import { changingPart, fromCurrent } from '../language/rowRoots.ts';

@@ -1,7 +1,7 @@
 import type { Scope } from './checkExpression.ts';
 import { findings } from './diagnostics/findings.ts';
 import { nearest } from './diagnostics/nearest.ts';
-import { isLanguageName, languageNames } from './functions/languages.ts';
+import { isLanguageName, languageNames } from '../words/languageNames.ts';
 import type { Call, Expression, PathExpression } from './tree.ts';
 
 /** The paths of an argument that is one path to a text or texts, or a list of such. */

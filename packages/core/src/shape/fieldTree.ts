@@ -1,4 +1,4 @@
-import type { LanguageName } from '../words/guessLanguage.ts';
+import type { LanguageName } from '../words/languageNames.ts';
 import type { Vectors } from './vectorSurvey.ts';
 import type { Json } from '../values/json.ts';
 import type { Kind } from '../values/kind.ts';

@@ -1,4 +1,4 @@
-import type { LanguageName } from '../language/functions/languages.ts';
+import type { LanguageName } from './languageNames.ts';
 import type { Value } from '../values/json.ts';
 import { eachWord } from './cut.ts';
 import { termsOf } from './languages.ts';

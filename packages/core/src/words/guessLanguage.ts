@@ -1,7 +1,5 @@
-import { languageNames, type LanguageName } from '../language/functions/languages.ts';
+import { languageNames, type LanguageName } from './languageNames.ts';
 import { languageOf } from './languages.ts';
-
-export type { LanguageName };
 
 /** A language has so large a share of stop words at least; and texts so many words that a share says something. */
 const leastShare = 0.2;

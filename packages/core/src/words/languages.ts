@@ -1,6 +1,6 @@
 import { ara, cat, ces, dan, deu, eng, fin, fra, hun, ita, nld, nob, por, ron, rus, spa, swe, tur } from 'stopword';
 import { newStemmer } from 'snowball-stemmers';
-import type { LanguageName } from '../language/functions/languages.ts';
+import type { LanguageName } from './languageNames.ts';
 import { fold } from './fold.ts';
 
 /** Stop words are dropped, and words are brought to their stems (Snowball, Porter 2001). */

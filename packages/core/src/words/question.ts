@@ -1,4 +1,4 @@
-import type { LanguageName } from '../language/functions/languages.ts';
+import type { LanguageName } from './languageNames.ts';
 import { analyserOf } from './analyse.ts';
 import { eachWord } from './cut.ts';
 import { isNear } from './near.ts';

@@ -2,8 +2,9 @@ import type { Json, Value } from '../../values/json.ts';
 import { grownInts } from '../numbering/growing.ts';
 import { TupleNumbers } from '../numbering/tupleNumbers.ts';
 
-/** What a partner holds in the table: its place in the list of all, and in that of those under its key. */
-const heldPerPartner = 18;
+/** What a partner holds in the list of all, which grows, and each time that it stands under a key. */
+const heldPerPartner = 10;
+const heldPerEntry = 8;
 /** So many are put under their keys between two pauses. */
 const atOnce = 1 << 16;
 
@@ -133,6 +134,6 @@ export class JoinTable {
   /** Bytes, without those of the partners themselves. */
   get held(): number {
     const flat = this.starts.byteLength + this.partnerOf.byteLength + this.keyOf.byteLength + (this.numbers?.byteLength ?? 0);
-    return this.partners.length * heldPerPartner + this.keys.held + flat;
+    return this.partners.length * heldPerPartner + this.byKey.length * heldPerEntry + this.keys.held + flat;
   }
 }

@@ -2,6 +2,7 @@ import { DistanceHeap } from './heap.ts';
 import { PlainVectors } from './plainVectors.ts';
 import { chance } from './chance.ts';
 import { GraphLinks } from './graphLinks.ts';
+import { Marks } from './marks.ts';
 import { chosenNeighbours, type Candidate } from './neighbours.ts';
 import { packedVectors } from './packedVectors.ts';
 import { asked, mostListed, type Apart, type PackedVectors } from './vectors.ts';
@@ -26,8 +27,7 @@ export class VectorGraph {
   private readonly buildEffort: number;
   private readonly layers: GraphLinks;
   private entry = -1;
-  private stamps: Uint32Array;
-  private stamp = 0;
+  private readonly marks: Marks;
   private readonly near = new DistanceHeap('least');
   private readonly found = new DistanceHeap('greatest');
 
@@ -39,22 +39,20 @@ export class VectorGraph {
     this.vectors = packedVectors(dimensions, apart, 64);
     this.vectors.room(64);
     this.layers = new GraphLinks(links, 64);
-    this.stamps = new Uint32Array(64);
+    this.marks = new Marks(64);
   }
 
   /** Bytes. */
   get bytes(): number {
-    return this.vectors.bytes + this.layers.bytes + this.stamps.byteLength + this.count * 24;
+    return this.vectors.bytes + this.layers.bytes + this.marks.bytes + this.count * 24;
   }
 
   private room(): void {
-    if (this.count < this.stamps.length) return;
+    if (this.count < this.marks.nodes) return;
     const to = Math.ceil(this.count * 1.5);
     this.makeRoom(to);
     this.layers.room(to);
-    const stamps = new Uint32Array(to);
-    stamps.set(this.stamps);
-    this.stamps = stamps;
+    this.marks.room(to);
   }
   /** Where they have become many, they move to where they are compared faster. */
   private makeRoom(to: number): void {
@@ -151,17 +149,15 @@ export class VectorGraph {
     return kept;
   }
 
-  /** Compares a vector with the links of a node that are not passed over; gives how many there are, which stand in `list`. */
-  private compareLinks(from: number, node: number, layer: number, stamp: number): number {
-    const { vectors, stamps } = this;
+  /** Compares a vector with those that a node is linked to and the walk has not met; gives how many there are, which stand in `list`. */
+  private compareLinks(from: number, node: number, layer: number): number {
+    const { vectors, marks } = this;
     const { list } = vectors;
     const own = this.layers.of(node, layer);
     let count = 0;
     for (let i = 1; i <= own[0]!; i++) {
       const to = own[i]!;
-      if (stamps[to] === stamp) continue;
-      stamps[to] = stamp;
-      list[count++] = to;
+      if (marks.meet(to)) list[count++] = to;
     }
     vectors.listed(from, count);
     this.compared += count;
@@ -174,7 +170,8 @@ export class VectorGraph {
     let best = this.distance(query, at);
     for (;;) {
       let next = at;
-      const count = this.compareLinks(query, at, layer, ++this.stamp);
+      this.marks.begin();
+      const count = this.compareLinks(query, at, layer);
       const { list, out } = this.vectors;
       for (let k = 0; k < count; k++) if (out[k]! < best) [best, next] = [out[k]!, list[k]!];
       if (next === at) return at;
@@ -195,14 +192,14 @@ export class VectorGraph {
       found.push(distance, node);
       if (isFull) found.pop();
     };
-    const stamp = ++this.stamp;
-    this.stamps[from] = stamp;
+    this.marks.begin();
+    this.marks.meet(from);
     meet(from, this.distance(query, from));
     while (near.size > 0) {
       if (found.size >= effort && near.firstDistance > found.firstDistance) break;
       const node = near.firstNode;
       near.pop();
-      const count = this.compareLinks(query, node, layer, stamp);
+      const count = this.compareLinks(query, node, layer);
       const { list, out } = this.vectors;
       for (let k = 0; k < count; k++) meet(list[k]!, out[k]!);
     }

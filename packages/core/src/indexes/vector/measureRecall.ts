@@ -18,7 +18,6 @@ const noise = 0.1;
 export function* measureRecall(index: VectorIndex, store: DocumentStore, asked: RecallAsked): Generator<number, Recall | undefined> {
   const positions = index.positions;
   if (positions.length === 0) return undefined;
-  while (index.goOn()) yield 0;
   const random = seededNumbers(seed);
   const queries = Math.min(asked.queries, positions.length);
   const ways = [undefined, ...asked.efforts];

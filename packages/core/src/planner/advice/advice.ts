@@ -11,7 +11,7 @@ import { pathsTogether } from './together.ts';
 import type { PlannedStage } from '../logical.ts';
 import type { PlannedSource, Selectivity } from '../source.ts';
 import { positionsPaths } from '../paths/positions.ts';
-import type { LanguageName } from '../../language/functions/languages.ts';
+import type { LanguageName } from '../../words/languageNames.ts';
 import type { ScoredByIndex } from '../alternatives/scoredByIndex.ts';
 import { candidatesOfOtherKinds } from './otherKinds.ts';
 import { imagined, imaginedPositions } from '../statistics.ts';
