@@ -16,7 +16,7 @@ interface Running {
 }
 
 /** The application on the demo data, once for each worker. */
-export const test = base.extend<{ bench: Bench }, { app: Running }>({
+export const test = base.extend<{ bench: Bench; mayThrow: RegExp | undefined }, { app: Running }>({
   app: [
     // eslint-disable-next-line no-empty-pattern -- the fixture needs no other, and this is how that is said
     async ({}, use) => {
@@ -56,6 +56,18 @@ export const test = base.extend<{ bench: Bench }, { app: Running }>({
     { scope: 'worker', timeout: 120_000 },
   ],
   baseURL: async ({ app }, use) => use(app.address),
+  /** What a test makes the page throw on purpose. */
+  mayThrow: [undefined, { option: true }],
+  // What the page throws and nobody catches may break nothing that a test looks at: it is a fault all the same.
+  page: async ({ page, mayThrow }, use) => {
+    const thrown: string[] = [];
+    page.on('pageerror', ({ stack, message }) => void thrown.push(stack ?? message));
+    await use(page);
+    expect(
+      thrown.filter((one) => mayThrow?.test(one) !== true),
+      'what the page threw',
+    ).toEqual([]);
+  },
   bench: async ({ page }, use) => use(new Bench(page)),
 });
 

@@ -104,4 +104,12 @@ test('how near ones are found is a dial: measured on the documents, a point of i
   const values = page.getByRole('region', { name: 'Values of meanings' });
   await expect(values).toContainText(/400 vectors of 64 numbers/);
   await expect(values.getByRole('img', { name: /^Recall of the best 10/ })).toBeVisible();
+  // Each kind of index is asked for in its own way, and tells beforehand what it would take.
+  for (const kind of ['Ordered', 'Text', 'Place', 'Vector']) {
+    await page.getByLabel('Kind').click();
+    await page.getByRole('option', { name: kind, exact: true }).click();
+  }
+  await page.getByLabel('Path').fill('@.textVector');
+  await page.getByRole('button', { name: 'What if?' }).click();
+  await expect(page.getByRole('status').filter({ hasText: 'in memory' })).toContainText(/About 400 entries/);
 }); // prettier-ignore

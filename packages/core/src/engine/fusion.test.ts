@@ -62,7 +62,8 @@ test('what no index ranks is not read, the plan names both, and an effort makes 
   expect(about.plan.inputs[0]!.detail).toContain('vectors by cosine_similarity(@.v, :q), about: of 100 candidates');
   expect(about.cost.documentsRead).toBeLessThanOrEqual(200);
   expect([exact.approximate, about.approximate, about.notes]).toEqual([null, { effort: 100 }, []]);
-  expect(about.weighed.filter(({ chosen }) => chosen).map(({ index }) => index)).toEqual(['words', 'vectors']);
+  const told = exact.weighed.filter(({ chosen }) => chosen).map(({ index, reason }) => [index, /its ([\d,]+) entries/.exec(reason)?.[1]]);
+  expect(told).toEqual([['words', '100'], ['vectors', '5,000']]);
   // Among so few all are found.
   expect(about.documents).toEqual(exact.documents);
 }); // prettier-ignore

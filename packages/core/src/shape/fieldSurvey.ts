@@ -225,7 +225,16 @@ export class FieldSurvey {
   }
 }
 
+/** A value as an example: what is long ends with an ellipsis in the place of the rest, since nothing in it would say that it is empty. */
 function shortened(value: Json): Json {
   if (typeof value === 'string') return value.slice(0, exampleLength);
-  return typeof value === 'object' && JSON.stringify(value).length > exampleLength ? (Array.isArray(value) ? [] : {}) : value;
+  if (typeof value !== 'object' || value === null || JSON.stringify(value).length <= exampleLength) return value;
+  const entries: [string, Json][] = [];
+  let length = 0;
+  for (const entry of Object.entries(value)) {
+    length += JSON.stringify(entry).length;
+    if (length > exampleLength) break;
+    entries.push(entry);
+  }
+  return Array.isArray(value) ? [...entries.map(([, one]) => one), '…'] : { ...Object.fromEntries(entries), '…': '…' };
 }

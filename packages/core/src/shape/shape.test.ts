@@ -46,6 +46,8 @@ test('vectors are told by their length and how many arrays are otherwise, and lo
     name: 'Lower Tarn',
   }));
   const fields = byPath(documents);
+  // What is long is not told as empty.
+  expect(fields.get('v')?.example).toEqual([...vector.slice(0, 7), '…']);
   expect(fields.get('v')?.vectors).toEqual({ dimensions: 16, count: 38, others: 2 });
   expect([fields.get('pair')?.vectors, fields.get('mixed')?.vectors]).toEqual([undefined, undefined]);
   expect([fields.get('text')?.language, fields.get('name')?.language]).toEqual(['english', undefined]);

@@ -2,6 +2,7 @@ import { zodResolver } from '@hookform/resolvers/zod';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
+import TextField from '@mui/material/TextField';
 import { indexDefinition, type IndexKindName, type IndexRequestBody, type WhatIfAnswer } from '@zesty-sieve/contract';
 import { useForm } from 'react-hook-form';
 import { z } from 'zod';
@@ -34,7 +35,7 @@ const nothingTyped = (kind: IndexKindName) => ({ kind, draft: viewOfKind(kind).e
 
 /** Asks for an index of keys written in the notation: what it would serve is seen before it is built. */
 export function NewIndex({ collection, isBuilding, problem, onBuild, onTyped }: NewIndexProps) {
-  const { control, handleSubmit, reset, watch, setValue, formState } = useForm({
+  const { control, handleSubmit, reset, watch, setValue, getValues, formState } = useForm({
     mode: 'onChange',
     resolver: zodResolver(typedRequest),
     defaultValues: nothingTyped(indexKindNames[0]!),
@@ -65,15 +66,14 @@ export function NewIndex({ collection, isBuilding, problem, onBuild, onTyped }: 
     >
       <Box sx={{ display: 'flex', gap: 1.5, alignItems: 'flex-start', flexWrap: 'wrap' }}>
         {indexKindNames.length > 1 && (
-          <FormField
+          <TextField
             select
             label="Kind"
-            control={control}
-            name="kind"
+            value={kind}
             helperText={view.doc}
-            onChosen={(next) => {
-              setValue('draft', viewOfKind(kindName.parse(next)).empty);
-              setValue('where', '');
+            onChange={(event) => {
+              // At once with its draft: that of another kind says nothing to it.
+              reset({ ...nothingTyped(kindName.parse(event.target.value)), name: getValues('name') });
               typed();
             }}
             sx={{ width: 210 }}
@@ -83,7 +83,7 @@ export function NewIndex({ collection, isBuilding, problem, onBuild, onTyped }: 
                 {viewOfKind(one).title}
               </MenuItem>
             ))}
-          </FormField>
+          </TextField>
         )}
         <view.Fields
           draft={watch('draft')}

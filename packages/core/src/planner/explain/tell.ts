@@ -1,7 +1,7 @@
 import type { NodeId } from '../../language/places.ts';
 import { keyTexts } from '../../indexes/definition.ts';
 import type { Answered } from '../alternatives/answeredByIndex.ts';
-import type { RankedByIndex, ScoredByIndex } from '../alternatives/scoredByIndex.ts';
+import type { ScoredByIndex } from '../alternatives/scoredByIndex.ts';
 import { indexesOf, keysOf, reasonFor, pathName, type Weighed } from './reasons.ts';
 import type { PlannedSource } from '../source.ts';
 import type { AccessQuestion, AnyIndex, UselessIndex, AccessPath } from '../paths/path.ts';
@@ -48,13 +48,15 @@ export function tell(
   return [...told.sort((a, b) => Number(b.chosen) - Number(a.chosen) || (a.cost ?? 0) - (b.cost ?? 0)), ...lost];
 }
 
-/** A way of an index that does more than find documents, put before the others; what those lost by where it is taken. */
-function toldBefore(others: readonly Weighed[], own: Omit<Weighed, 'stages' | 'whatIf' | 'keys' | 'index' | 'collection'>, { source, statistics, lost }: { readonly source: PlannedSource; readonly statistics: AnyIndex; readonly lost: string }): Weighed[] {
-  const { definition, built } = statistics;
-  const told: Weighed = { collection: source.name, index: definition.name, keys: keyTexts(definition), whatIf: built === undefined, stages: others[0]?.stages ?? [], ...own };
-  const rest = others.filter(({ index, cost }) => index !== definition.name || cost !== undefined);
-  if (!own.chosen) return [...rest, told];
-  return [told, ...rest.map((way) => (way.chosen ? { ...way, chosen: false, reason: lost } : way))];
+/** What is told of a way of an index that does more than find documents. */
+type OwnWay = Omit<Weighed, 'stages' | 'whatIf' | 'keys' | 'index' | 'collection'>;
+
+/** Ways of indexes that do more than find documents, taken together or not at all, put before the others; what those lost by where they are. */
+function toldBefore(source: PlannedSource, others: readonly Weighed[], owns: readonly { readonly statistics: AnyIndex; readonly own: OwnWay }[], lost: string): Weighed[] {
+  const told = owns.map(({ statistics: { definition, built }, own }): Weighed => ({ collection: source.name, index: definition.name, keys: keyTexts(definition), whatIf: built === undefined, stages: others[0]?.stages ?? [], ...own }));
+  const rest = others.filter(({ index, cost }) => cost !== undefined || told.every((one) => one.index !== index));
+  if (!told.some(({ chosen }) => chosen)) return [...rest, ...told];
+  return [...told, ...rest.map((way) => (way.chosen ? { ...way, chosen: false, reason: lost } : way))];
 } // prettier-ignore
 
 /** The same where an index answers the group that comes first, so that no way to the documents is taken. */
@@ -67,17 +69,16 @@ export function tellAnswered(source: PlannedSource, { statistics, step, entries 
     indexEntriesRead: Math.round(entries),
     cost: Math.round(entries),
   } as const;
-  return toldBefore(others, own, { source, statistics, lost: 'the group is answered without it' });
+  return toldBefore(source, others, [{ statistics, own }], 'the group is answered without it');
 }
 
 const whole = new Intl.NumberFormat('en', { maximumFractionDigits: 0 });
 
 /** The same where an index knows what documents score: it is told first where it is taken, and why not where it is not. */
-export function tellScored(source: PlannedSource, scored: ScoredByIndex, isChosen: boolean, others: readonly Weighed[]): Weighed[] {
-  const { rankings, cost } = scored;
-  const lost = 'every document would have to be scored';
-  const told = (all: readonly Weighed[], { statistics, entries, documentsRead }: RankedByIndex): Weighed[] => {
-    const own = {
+export function tellScored(source: PlannedSource, { rankings, cost }: ScoredByIndex, isChosen: boolean, others: readonly Weighed[]): Weighed[] {
+  const owns = rankings.map(({ statistics, entries, documentsRead }) => ({
+    statistics,
+    own: {
       way: 'index search',
       chosen: isChosen,
       reason: isChosen
@@ -86,10 +87,7 @@ export function tellScored(source: PlannedSource, scored: ScoredByIndex, isChose
       documentsRead: Math.round(documentsRead),
       indexEntriesRead: Math.round(entries),
       cost: Math.round(cost * 10) / 10,
-    } as const;
-    const ways = toldBefore(all, own, { source, statistics, lost });
-    // Those that are fused are chosen together.
-    return isChosen ? ways.map((way) => (all.some(({ index, chosen }) => chosen && index === way.index && way.way === 'index search') ? { ...way, chosen: true, reason: own.reason } : way)) : ways;
-  };
-  return rankings.reduceRight<Weighed[]>(told, [...others]);
+    } as const,
+  }));
+  return toldBefore(source, others, owns, 'every document would have to be scored');
 } // prettier-ignore
