@@ -106,7 +106,7 @@ test('how near ones are found is a dial: measured on the documents, a point of i
   await expect(values.getByRole('img', { name: /^Recall of the best 10/ })).toBeVisible();
   // Each kind of index is asked for in its own way, and tells beforehand what it would take.
   for (const kind of ['Ordered', 'Text', 'Place', 'Vector']) {
-    await page.getByLabel('Kind').click();
+    await page.getByRole('combobox', { name: 'Kind' }).click();
     await page.getByRole('option', { name: kind, exact: true }).click();
   }
   await page.getByLabel('Path').fill('@.textVector');
