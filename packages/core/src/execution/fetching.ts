@@ -1,6 +1,5 @@
-import { compileFetch } from '../expressions/compile.ts';
+import { compileFetch, roomFor, settled } from '../expressions/compile.ts';
 import type { IndexSetScan, PositionsScan } from '../planner/physical.ts';
-import type { Json } from '../values/json.ts';
 import type { Rows } from './batch.ts';
 import type { StepMeter } from './meter.ts';
 import type { Runtime } from './runtime.ts';
@@ -18,13 +17,12 @@ export function* fetched(step: IndexSetScan | PositionsScan, chosen: Uint32Array
     watch.look(step);
     const allowed = watch.mayRead(step, Math.min(largestBatch, batchRows, chosen.length - at));
     if (allowed === 0) return;
-    const rows: Json[] = [];
-    const kept: number[] = [];
+    const found = roomFor(Math.min(allowed, wanted));
     tally.read = 0;
-    at = fetch(documents, { chosen, from: at, to: at + allowed, most: wanted }, { rows, positions: kept }, tally, context);
+    at = fetch(documents, { chosen, from: at, to: at + allowed, most: wanted }, found, tally, context);
     runMeter.read(meter, tally.read);
-    wanted -= rows.length;
-    yield { rows, positions: kept };
+    wanted -= found.count;
+    yield { rows: settled(found), positions: found.positions };
   }
   meter.hadEnough = wanted <= 0;
   runMeter.hold(meter, -meter.held);

@@ -288,7 +288,7 @@ test('compiled conditions hold where their trees do: alone, in the loop of a sca
       const stopped = compileScan(tree)(
         documents,
         { from: 0, to: documents.length, most },
-        { rows: [], positions: scanned },
+        { rows: new Array(documents.length), count: 0, positions: scanned },
         tally,
         context,
       );
@@ -299,7 +299,7 @@ test('compiled conditions hold where their trees do: alone, in the loop of a sca
       compileFetch(tree)(
         documents,
         { chosen: backwards, from: 0, to: documents.length, most: Infinity },
-        { rows: [], positions: fetched },
+        { rows: new Array(documents.length), count: 0, positions: fetched },
         { read: 0, lookedAt: [] },
         context,
       );

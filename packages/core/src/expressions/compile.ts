@@ -23,15 +23,30 @@ export interface Stretch {
   readonly most: number;
 }
 
-/** What those that fit are appended to. */
+/** Where those that fit are put: room that is there is filled faster than a list grows. */
 export interface Found {
+  /** With room for as many as are wanted of a stretch. */
   readonly rows: Json[];
+  /** How many of them have been filled. */
+  count: number;
   /** Undefined where nobody asks where they stand. */
   readonly positions: number[] | undefined;
 }
 
+export const roomFor = (count: number): Found & { readonly positions: number[] } => ({
+  rows: new Array<Json>(count),
+  count: 0,
+  positions: [],
+});
+
+/** The rows that were found, without the room that is left. */
+export function settled({ rows, count }: Found): Json[] {
+  rows.length = count;
+  return rows;
+}
+
 /**
- * Goes through a stretch of `documents` (holes passed over) and appends those that fit. Adds the documents looked at to the tally;
+ * Goes through a stretch of `documents` (holes passed over) and puts down those that fit. Adds the documents looked at to the tally;
  * gives where it stopped.
  */
 export type ScanKernel = (
@@ -105,10 +120,12 @@ export function compileFetch(condition: Expression | undefined): FetchKernel {
 function compileLoop(condition: Expression | undefined, position: string): unknown {
   const emitter = newEmitter();
   const parts = condition === undefined ? [] : condition.kind === 'and' ? condition.operands : [condition];
-  emitter.line('const { from, to, most, chosen } = stretch; const { rows, positions } = found;');
-  emitter.line('let i = from; let read = 0; let left = most;');
+  emitter.line('const { chosen } = stretch; const { rows, positions } = found;');
+  // Whole numbers to the compiler too, though a stretch may ask for infinitely many.
+  emitter.line('let i = stretch.from | 0; let read = 0; let count = found.count | 0;');
+  emitter.line('const to = stretch.to | 0; const full = Math.min(count + stretch.most, rows.length) | 0;');
   parts.forEach((_, part) => emitter.line(`let looked${part} = 0;`));
-  emitter.block('for (; i < to && left > 0; i++)', () => {
+  emitter.block('for (; i < to && count < full; i++)', () => {
     emitter.line(position);
     emitter.line('const row = documents[position];');
     emitter.line('if (row === undefined) continue;');
@@ -117,9 +134,9 @@ function compileLoop(condition: Expression | undefined, position: string): unkno
       emitter.line(`looked${at}++;`);
       emitter.line(`if (!(${emitCondition(emitter, part, rowVariables)})) continue;`);
     });
-    emitter.line('rows.push(row); if (positions !== undefined) positions.push(position); left--;');
+    emitter.line('rows[count++] = row; if (positions !== undefined) positions.push(position);');
   });
   parts.forEach((_, part) => emitter.line(`tally.lookedAt[${part}] = (tally.lookedAt[${part}] || 0) + looked${part};`));
-  emitter.line('tally.read += read; return i;');
+  emitter.line('found.count = count; tally.read += read; return i;');
   return openDoor(['documents', 'stretch', 'found', 'tally', 'context'], emitter.body, emitter.data);
 }

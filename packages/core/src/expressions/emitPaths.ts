@@ -1,7 +1,7 @@
-import { isSingle, type PathExpression, type Segment } from '../language/tree.ts';
+import { isSingle, type Expression, type PathExpression, type Segment } from '../language/tree.ts';
 import { internalized, isPlainName, isPlainOfObjects, readElement, readField } from '../values/fields.ts';
 import type { Json } from '../values/json.ts';
-import type { Atom, Emitter, Origin, Variables } from './emitter.ts';
+import type { Atom, Emitter, Origin, RowOrigin, Variables } from './emitter.ts';
 import { nodesOf } from './nodes.ts';
 
 function rootOf(path: PathExpression, variables: Variables): Origin {
@@ -28,6 +28,7 @@ function emitField(emitter: Emitter, owner: Atom, name: string): Atom {
   const key = emitter.constant(internalized(name));
   // A row is an object, so its own fields are read without asking.
   if (isPlainOfObjects(name) && owner.startsWith('row')) return emitter.variable(`${owner}[${key}]`);
+  if (isPlainName(name) && owner.startsWith('own')) return emitter.variable(`${owner}[${key}]`);
   if (isPlainName(name)) return emitter.variable(`${owner} == null ? undefined : ${owner}[${key}]`);
   const isObject = `typeof ${owner} === 'object' && ${owner} !== null && !Array.isArray(${owner})`;
   if (isPlainOfObjects(name)) return emitter.variable(`${isObject} ? ${owner}[${key}] : undefined`);
@@ -67,6 +68,8 @@ function emitLoops(emitter: Emitter, segments: readonly Segment[], at: Atom, var
   }
   const [selector] = segment.selectors;
   const onwards = (value: Atom) => emitLoops(emitter, rest, value, variables, body);
+  // What is in an array or an object is something.
+  const onwardsFromElement = rest.length === 0 ? body : onwards;
   switch (selector.kind) {
     case 'name':
       onwards(emitField(emitter, at, selector.name));
@@ -75,12 +78,13 @@ function emitLoops(emitter: Emitter, segments: readonly Segment[], at: Atom, var
       onwards(emitter.variable(`${emitter.constant(readElement)}(${at}, ${emitter.constant(selector.index)})`));
       return;
     case 'wildcard':
-      loopOver(emitter, emitChildren(emitter, at), onwards);
+      loopOver(emitter, emitChildren(emitter, at), onwardsFromElement);
       return;
     case 'filter':
       loopOver(emitter, emitChildren(emitter, at), (element) => {
-        const holds = emitter.condition(selector.condition, { ...variables, current: element });
-        emitter.block(`if (${holds})`, () => onwards(element));
+        const inside = { ...variables, current: elementOrigin(emitter, element) };
+        for (const part of partsOf(selector.condition)) emitter.line(`if (!(${emitter.condition(part, inside)})) continue;`);
+        onwardsFromElement(element);
       });
       return;
     case 'slice':
@@ -88,6 +92,18 @@ function emitLoops(emitter: Emitter, segments: readonly Segment[], at: Atom, var
   }
 }
 
+/** What holds together is looked at one by one, without a variable that says how far it went. */
+const partsOf = (condition: Expression): readonly Expression[] => (condition.kind === 'and' ? condition.operands : [condition]);
+
+const empty = Object.freeze({});
+
+/** An element whose fields are read several times is asked once whether it is null: an empty object then stands for it. */
+function elementOrigin(emitter: Emitter, element: Atom): RowOrigin {
+  const own = emitter.own(`${element} === null || ${element} === undefined ? ${emitter.constant(empty)} : ${element}`);
+  return { find: () => ({ in: own }), object: () => element };
+}
+
+/** Emits `body` for each of a list; it may go on to the next with `continue`. */
 export function loopOver(emitter: Emitter, list: string, body: (element: Atom) => void): void {
   const values = emitter.variable(list);
   const i = emitter.fresh();

@@ -64,6 +64,13 @@ export class Emitter {
     return `row${this.temporaries++}`;
   }
 
+  /** A variable whose value has fields or is a text, a number, true or false: those that begin so are never null. */
+  own(expression: string): Atom {
+    const name = `own${this.temporaries++}`;
+    this.line(`let ${name} = ${expression};`);
+    return name;
+  }
+
   line(text: string): void {
     this.lines.push(text);
   }

@@ -1,8 +1,7 @@
-import { compileScan } from '../../expressions/compile.ts';
-import type { Json } from '../../values/json.ts';
+import { compileScan, roomFor, settled } from '../../expressions/compile.ts';
 import type { FullScan } from '../../planner/physical.ts';
 import { stillWorking } from '../batch.ts';
-import { ScanPace } from '../scanPace.ts';
+import { mostAtOnce, ScanPace } from '../scanPace.ts';
 import type { Operator } from '../runtime.ts';
 
 export const fullScan: Operator<FullScan> = function* (step, { storeOf, context, watch, meter: runMeter, scanRows, result }, meter) {
@@ -12,21 +11,24 @@ export const fullScan: Operator<FullScan> = function* (step, { storeOf, context,
   const kernel = compileScan(step.condition);
   const tally = { read: 0, lookedAt: meter.lookedAt };
   let wanted = step.demand ?? Infinity;
-  const pace = new ScanPace(scanRows);
+  // Rows that go on to another step go in the usual numbers.
+  const pace = new ScanPace(straight === undefined ? scanRows : mostAtOnce(step.condition, scanRows));
   let at = 0;
   while (at < documents.length && wanted > 0) {
     watch.look(step);
     const allowed = watch.mayRead(step, pace.size);
     if (allowed === 0) return;
-    const rows: Json[] = [];
-    const positions: number[] | undefined = straight === undefined ? [] : undefined;
+    const found = straight?.room() ?? roomFor(Math.min(allowed, wanted));
+    const before = found.count;
+    const most = Math.min(wanted, found.rows.length - before);
     tally.read = 0;
-    at = kernel(documents, { from: at, to: Math.min(documents.length, at + allowed), most: wanted }, { rows, positions }, tally, context);
+    at = kernel(documents, { from: at, to: Math.min(documents.length, at + allowed), most }, found, tally, context);
     pace.passed();
     runMeter.read(meter, tally.read);
-    wanted -= rows.length;
-    straight?.add(rows);
-    yield positions === undefined ? { ...stillWorking, left: rows.length, bytes: 0 } : { rows, positions };
+    const came = found.count - before;
+    wanted -= came;
+    straight?.filled(came);
+    yield straight !== undefined ? { ...stillWorking, left: came, bytes: 0 } : { rows: settled(found), positions: found.positions ?? [] };
   }
   meter.hadEnough = at < documents.length;
 };

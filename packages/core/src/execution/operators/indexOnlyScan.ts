@@ -1,8 +1,8 @@
-import { compileScan } from '../../expressions/compile.ts';
+import { compileScan, roomFor, settled } from '../../expressions/compile.ts';
 import { compileKeyRow } from '../../expressions/compileKeyRow.ts';
 import type { OrderedIndex } from '../../indexes/ordered/orderedIndex.ts';
 import type { Covering, IndexScan, OrderedWalk } from '../../planner/physical.ts';
-import type { Json, JsonObject, Value } from '../../values/json.ts';
+import type { JsonObject, Value } from '../../values/json.ts';
 import { stillWorking } from '../batch.ts';
 import { entriesInOrder } from '../indexWalk.ts';
 import type { Operator } from '../runtime.ts';
@@ -33,16 +33,15 @@ export const indexOnlyScan: Operator<IndexScan & { readonly covering: Covering }
       const to = Math.min(chunk.positions.length, at + most);
       const made: JsonObject[] = [];
       for (let i = at; i < to; i++) made.push(make(chunk.keys, chunk.order === undefined ? i : chunk.order[i]!));
-      const rows: Json[] = [];
-      const places: number[] = [];
+      const found = roomFor(Math.min(made.length, wanted));
       tally.read = 0;
-      const stopped = kernel(made, { from: 0, to: made.length, most: wanted }, { rows, positions: places }, tally, context);
+      const stopped = kernel(made, { from: 0, to: made.length, most: wanted }, found, tally, context);
       if (step.ordered !== undefined) meter.indexEntriesRead += stopped;
       meter.handedOver += stopped;
-      wanted -= rows.length;
+      wanted -= found.count;
       yield {
-        rows,
-        positions: places.map((place) => chunk.positions[chunk.order === undefined ? at + place : chunk.order[at + place]!]!),
+        rows: settled(found),
+        positions: found.positions.map((place) => chunk.positions[chunk.order === undefined ? at + place : chunk.order[at + place]!]!),
         endsTie: step.ordered !== undefined && to === chunk.positions.length,
       };
     }

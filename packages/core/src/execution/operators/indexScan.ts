@@ -1,7 +1,6 @@
-import { compileFetch } from '../../expressions/compile.ts';
+import { compileFetch, roomFor, settled } from '../../expressions/compile.ts';
 import type { OrderedIndex } from '../../indexes/ordered/orderedIndex.ts';
 import type { IndexScan, OrderedWalk } from '../../planner/physical.ts';
-import type { Json } from '../../values/json.ts';
 import { stillWorking } from '../batch.ts';
 import { positionsInOrder } from '../indexWalk.ts';
 import type { Operator } from '../runtime.ts';
@@ -35,16 +34,15 @@ export const indexScan: Operator<IndexScan> = function* (step, runtime, meter) {
       watch.look(step);
       const allowed = watch.mayRead(step, Math.min(largestBatch, batchRows, chunk.length - at));
       if (allowed === 0) return;
-      const rows: Json[] = [];
-      const positions: number[] = [];
+      const found = roomFor(Math.min(allowed, wanted));
       tally.read = 0;
-      const next = fetch(documents, { chosen: chunk, from: at, to: at + allowed, most: wanted }, { rows, positions }, tally, context);
+      const next = fetch(documents, { chosen: chunk, from: at, to: at + allowed, most: wanted }, found, tally, context);
       if (step.ordered !== undefined) meter.indexEntriesRead += next - at;
       at = next;
       runMeter.read(meter, tally.read);
-      wanted -= rows.length;
+      wanted -= found.count;
       // A chunk in the order of the index is of whole groups that tie.
-      yield { rows, positions, endsTie: step.ordered !== undefined && at >= chunk.length };
+      yield { rows: settled(found), positions: found.positions, endsTie: step.ordered !== undefined && at >= chunk.length };
     }
     if (wanted <= 0) {
       meter.hadEnough = true;
