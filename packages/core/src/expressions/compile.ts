@@ -122,21 +122,25 @@ function compileLoop(condition: Expression | undefined, position: string): unkno
   const parts = condition === undefined ? [] : condition.kind === 'and' ? condition.operands : [condition];
   emitter.line('const { chosen } = stretch; const { rows, positions } = found;');
   // Whole numbers to the compiler too, though a stretch may ask for infinitely many.
-  emitter.line('let i = stretch.from | 0; let read = 0; let count = found.count | 0;');
+  emitter.line('let i = stretch.from | 0; let holes = 0; let count = found.count | 0;');
   emitter.line('const to = stretch.to | 0; const full = Math.min(count + stretch.most, rows.length) | 0;');
-  parts.forEach((_, part) => emitter.line(`let looked${part} = 0;`));
+  // The first condition looks at whatever is read.
+  const later = parts.slice(1);
+  later.forEach((_, part) => emitter.line(`let looked${part + 1} = 0;`));
   emitter.block('for (; i < to && count < full; i++)', () => {
     emitter.line(position);
     emitter.line('const row = documents[position];');
-    emitter.line('if (row === undefined) continue;');
-    emitter.line('read++;');
+    emitter.line('if (row === undefined) { holes++; continue; }');
     parts.forEach((part, at) => {
-      emitter.line(`looked${at}++;`);
+      if (at > 0) emitter.line(`looked${at}++;`);
       emitter.line(`if (!(${emitCondition(emitter, part, rowVariables)})) continue;`);
     });
     emitter.line('rows[count++] = row; if (positions !== undefined) positions.push(position);');
   });
-  parts.forEach((_, part) => emitter.line(`tally.lookedAt[${part}] = (tally.lookedAt[${part}] || 0) + looked${part};`));
-  emitter.line('found.count = count; tally.read += read; return i;');
+  emitter.line('const read = i - stretch.from - holes; found.count = count; tally.read += read;');
+  parts.forEach((_, part) =>
+    emitter.line(`tally.lookedAt[${part}] = (tally.lookedAt[${part}] || 0) + ${part === 0 ? 'read' : `looked${part}`};`),
+  );
+  emitter.line('return i;');
   return openDoor(['documents', 'stretch', 'found', 'tally', 'context'], emitter.body, emitter.data);
 }
