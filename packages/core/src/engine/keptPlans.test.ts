@@ -1,4 +1,5 @@
 import { readDefinition } from '../indexes/definition.ts';
+import { readIndex } from '../indexes/kinds.ts';
 import type { Json } from '../values/json.ts';
 import { Engine } from './engine.ts';
 import type { QueryRequest } from './requests.ts';
@@ -62,6 +63,32 @@ describe('a plan that is kept', () => {
     for (const n of [3, 5, 3]) expect((await ask(engine, first, { n })).rowsReturned).toBe(n);
     const timed = 'from stays\nwhere @.size == date_part("year", now()) - 2020';
     expect((await ask(engine, timed)).rowsReturned).toBe(15);
+  });
+
+  test('serves every vector that others are compared with, and no more than that', async () => {
+    const engine = new Engine({ pause: () => Promise.resolve(), newId: () => String(clock++), now: () => new Date(1_760_000_000_000) });
+    const { store } = engine.define('points', '@.id');
+    const far = Array.from({ length: 30 }, (_, i) => i);
+    for (let i = 0; i < 60; i++) store.put(i, { id: i, at: far.map((one) => (one === i % 30 ? 1 : 0)), list: far.slice(0, i) });
+    const along = (axis: number) => far.map((one) => (one === axis ? 2 : 0));
+    const idsOf = async (pipeline: string, parameters: Record<string, Json>) =>
+      (await ask(engine, pipeline, parameters)).documents.map((one) => (one as { id: number }).id);
+    const nearest = 'from points\nbest 2 by dot_product(@.at, :v) as s';
+    const filtered = 'from points\nwhere dot_product(@.at, :v) > 1\nbest 5 by dot_product(@.at, :v) as s';
+    for (const index of [undefined, readIndex({ name: 'near', kind: 'vector', keys: ['@.at'], metric: 'dot' })]) {
+      if (index !== undefined) await engine.collections.get('points')!.buildIndex(index, () => Promise.resolve());
+      for (const axis of [3, 4, 29, 3]) {
+        expect(await idsOf(nearest, { v: along(axis) })).toEqual([axis, axis + 30]);
+        expect(await idsOf(filtered, { v: along(axis) })).toEqual([axis, axis + 30]);
+      }
+      // One that is too short compares with nothing, and neither does one that is no list.
+      for (const v of [[1, 2], along(5).map(String), 'five', null, along(6)] as Json[])
+        expect(await idsOf(nearest, { v })).toEqual(Array.isArray(v) && v[6] === 2 ? [6, 36] : []);
+    }
+    // Where something else goes by it too.
+    const counted = 'from points\nbest length(:v) by dot_product(@.at, :v) as s';
+    expect(await idsOf(counted, { v: [1, 2] })).toEqual([]);
+    expect(await idsOf(counted, { v: along(7) })).toHaveLength(30);
   });
 
   test('takes what is insisted on into account', async () => {

@@ -4,6 +4,7 @@ import { lookupTemplate, type LookupTemplate } from '../planner/lookupTemplate.t
 import type { Json } from '../values/json.ts';
 import type { Prepared } from './prepared.ts';
 import type { PlanRequest } from './requests.ts';
+import { vectorParameters } from './vectorParameters.ts';
 
 /** So many plans are kept of one pipeline, for what it was asked with last. */
 const keptOfEach = 16;
@@ -22,6 +23,7 @@ interface Kept {
  */
 export class KeptPlans {
   private readonly kept = new WeakMap<Prepared, LRUCache<string, Kept>>();
+  private readonly vectors = new WeakMap<Prepared, ReadonlySet<string>>();
   private readonly templates = new WeakMap<Prepared, LRUCache<string, { readonly state: string; readonly template: LookupTemplate }>>();
 
   /**
@@ -33,7 +35,7 @@ export class KeptPlans {
     request: PlanRequest,
     { state, isUnique, plan }: { state: string; isUnique: (collection: string, index: string) => boolean; plan: () => Planned },
   ): Planned {
-    const key = keyOf(request);
+    const key = keyOf(request, this.vectorsOf(prepared));
     if (key === undefined) return plan();
     const plans = of(this.kept, prepared);
     const known = plans.get(key);
@@ -51,6 +53,12 @@ export class KeptPlans {
     if (template !== undefined) templates.set(types, { state, template });
     return planned;
   }
+
+  private vectorsOf(prepared: Prepared): ReadonlySet<string> {
+    let vectors = this.vectors.get(prepared);
+    if (vectors === undefined) this.vectors.set(prepared, (vectors = vectorParameters(prepared)));
+    return vectors;
+  }
 }
 
 function of<T extends object>(kept: WeakMap<Prepared, LRUCache<string, T>>, prepared: Prepared): LRUCache<string, T> {
@@ -59,11 +67,22 @@ function of<T extends object>(kept: WeakMap<Prepared, LRUCache<string, T>>, prep
   return found;
 }
 
-/** All that a plan goes by beside the pipeline; undefined where that is not worth comparing. */
-function keyOf({ parameters = {}, useIndex, ignoreIndexes, ways, withoutRules, only, whatIf }: PlanRequest): string | undefined {
+/**
+ * All that a plan goes by beside the pipeline; undefined where that is not worth comparing.
+ * @param vectors parameters of which it is enough to know that they are lists
+ */
+function keyOf(
+  { parameters = {}, useIndex, ignoreIndexes, ways, withoutRules, only, whatIf }: PlanRequest,
+  vectors: ReadonlySet<string>,
+): string | undefined {
   if (whatIf !== undefined || only !== undefined) return undefined;
-  for (const value of Object.values(parameters)) if (isLong(value)) return undefined;
-  return JSON.stringify([parameters, useIndex, ignoreIndexes, ways, withoutRules]);
+  const values: unknown[] = [];
+  for (const [name, value] of Object.entries(parameters)) {
+    if (vectors.has(name) && Array.isArray(value)) values.push(name);
+    else if (isLong(value)) return undefined;
+    else values.push([name, value]);
+  }
+  return JSON.stringify([values, useIndex, ignoreIndexes, ways, withoutRules]);
 }
 
 function isLong(value: Json): boolean {

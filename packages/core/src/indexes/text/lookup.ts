@@ -4,6 +4,7 @@ import { printExpression } from '../../language/surfaces/notation/print.ts';
 import { readWords, type WordQuestion } from '../../words/question.ts';
 import type { IndexDefinition } from '../definition.ts';
 import type { Asked, FoundPath } from '../kind.ts';
+import type { PathPostings } from './pathPostings.ts';
 import type { TextIndex } from './textIndex.ts';
 
 /** Words that are looked for at some of the keys, by their places. */
@@ -11,14 +12,21 @@ interface WordLookup {
   readonly kind: 'words';
   readonly question: WordQuestion;
   readonly paths: readonly number[];
-  readonly how: 'any' | 'all';
+  readonly how: WordsTogether;
 }
+/** In which way the words of a question have to be there. */
+type WordsTogether = 'any' | 'all' | 'phrase';
 
 /** What is asked of a text index at run time: words, or what several conditions find together. */
 export type TextLookup = WordLookup | { readonly kind: 'either' | 'both'; readonly of: readonly TextLookup[] };
 
-const conditions: ReadonlySet<string> = new Set(['mentions_any', 'mentions_all', 'mentions_phrase']);
+const conditions: ReadonlyMap<string, WordsTogether> = new Map([
+  ['mentions_any', 'any'],
+  ['mentions_all', 'all'],
+  ['mentions_phrase', 'phrase'],
+]);
 export const isMention = (expression: Expression): expression is Call => expression.kind === 'call' && conditions.has(expression.name);
+const wordsOfHow = { any: 'some of', all: 'each of', phrase: 'the phrase' };
 
 /** The places of the keys that a call reads, where an index has all of them, analysed in the same language. */
 export function keysOf({ keys, language }: IndexDefinition, call: Call): readonly number[] | undefined {
@@ -70,13 +78,13 @@ function readMention(index: TextIndex, mention: Call, { valueOf }: Asked): Read 
   if (paths === undefined) return language === definition.language ? 'words are asked for at other paths' : `words are asked for in ${language ?? 'no language'}, and it is of ${definition.language ?? 'none'}`; // prettier-ignore
   const words = valueOf(asked);
   const question = readWords(typeof words === 'string' ? words : '', definition.language);
-  const how = mention.name === 'mentions_any' ? 'any' : 'all';
+  const how = conditions.get(mention.name)!;
   const said = typeof words === 'string' ? JSON.stringify(words) : 'no words';
   const where = paths.map((p) => definition.keys[p]!.text).join(', ');
   return {
     lookup: { kind: 'words', question, paths, how },
-    words: `${how === 'any' ? 'some' : 'each'} of ${said} in ${where}`,
-    isExact: mention.name !== 'mentions_phrase',
+    words: `${wordsOfHow[how]} ${said} in ${where}`,
+    isExact: true,
   };
 }
 
@@ -90,15 +98,25 @@ function aboutHowMany(index: TextIndex, lookup: TextLookup): number {
   const sizes = question.words.map((word) => paths.reduce((sum, p) => sum + (index.paths[p]!.wordPostings(word)?.size ?? 0), 0));
   if (sizes.length === 0) return 0;
   const most = Math.max(...paths.map((p) => index.paths[p]!.documents));
-  return Math.min(most * paths.length, how === 'all' ? Math.min(...sizes) : sizes.reduce((sum, size) => sum + size, 0));
+  return Math.min(most * paths.length, how === 'any' ? sizes.reduce((sum, size) => sum + size, 0) : Math.min(...sizes));
 }
 
 /** The positions of documents that have some, or each, of the words at some of the paths; each once, ascending. */
 export function findMentions(index: TextIndex, lookup: TextLookup): Uint32Array {
   if (lookup.kind !== 'words') return together(lookup.of.map((one) => findMentions(index, one)), lookup.kind === 'both'); // prettier-ignore
   const { question, paths, how } = lookup;
+  if (how === 'phrase') return union(paths.map((p) => findPhrase(index.paths[p]!, question)));
   const lists = question.words.map((word) => union(paths.flatMap((p) => index.paths[p]!.wordPostings(word)?.positionList ?? [])));
   return together(lists, how === 'all');
+}
+
+/** Documents that have all the words of a phrase at a path, those of them alone where they stand one after another. */
+function findPhrase(path: PathPostings, { words, phrase }: WordQuestion): Uint32Array {
+  const meeting = words.map((word) => path.meeting(word));
+  const found = together(meeting.map((lists) => union(lists.map(({ positionList }) => positionList))), true);
+  const numbers = meeting.map((lists) => new Set(lists.map(({ number }) => number)));
+  const inOrder = phrase.map((word) => numbers[word]);
+  return phrase.length === 1 ? found : found.filter((position) => path.hasPhrase(position, inOrder));
 }
 
 /** What stands in each of some lists, or in any of them. */

@@ -2,6 +2,7 @@ import type { Value } from '../../values/json.ts';
 import { textsIn, type Analyser } from '../../words/analyse.ts';
 import type { AskedWord } from '../../words/question.ts';
 import { Postings } from './postings.ts';
+import { border, firstTerm, stopWord, WordSequences } from './wordSequences.ts';
 
 /** What the words of one path are, document by document: terms, where they occur, and how long texts are. */
 export class PathPostings {
@@ -11,9 +12,17 @@ export class PathPostings {
   /** Pairs of a term and a document that has it. */
   entries = 0;
   private readonly terms = new Map<string, Postings>();
+  /** The same by their numbers, which begin at `firstTerm`. */
+  private readonly numbered: (Postings | undefined)[] = [];
+  /** Numbers of terms that no document has any more. */
+  private readonly free: number[] = [];
+  private readonly sequences = new WordSequences();
   private readonly analyser: Analyser;
   /** One more than the number of words of each document's texts; 0 where it has none. */
   private lengths = new Uint32Array(1_024);
+  /** How often each term has come in the document at hand, and the terms that have. */
+  private frequencies = new Uint32Array(1_024);
+  private readonly met: Postings[] = [];
 
   constructor(analyser: Analyser) {
     this.analyser = analyser;
@@ -21,60 +30,109 @@ export class PathPostings {
 
   /** Bytes. */
   get bytes(): number {
-    let bytes = this.lengths.byteLength;
+    let bytes = this.lengths.byteLength + this.frequencies.byteLength + this.sequences.bytes + 8 * this.numbered.length;
     // A term's text, its entry in the map, and its lists as objects.
-    for (const [term, postings] of this.terms) bytes += 2 * term.length + 180 + postings.bytes;
+    for (const [term, postings] of this.terms) bytes += 2 * term.length + 190 + postings.bytes;
     return bytes;
   }
 
-  private counted(value: Value): { readonly terms: Map<string, number>; readonly length: number } | undefined {
-    const texts = textsIn(value);
-    if (texts.length === 0) return undefined;
-    const terms = new Map<string, number>();
-    let length = 0;
-    for (const text of texts)
-      this.analyser.eachTerm(text, (term) => {
-        length++;
-        terms.set(term, (terms.get(term) ?? 0) + 1);
-      });
-    return { terms, length };
-  }
-
   add(position: number, value: Value): void {
-    const counted = this.counted(value);
-    if (counted === undefined) return;
-    for (const [term, frequency] of counted.terms) {
-      let postings = this.terms.get(term);
-      if (postings === undefined) this.terms.set(term, (postings = new Postings()));
-      postings.add(position, frequency);
+    const texts = textsIn(value);
+    if (texts.length === 0) return;
+    const words: number[] = [];
+    let length = 0;
+    texts.forEach((text, i) => {
+      if (i > 0) words.push(border);
+      const begins = words.length;
+      const count = this.analyser.eachTerm(text, (term, place) => {
+        while (words.length < begins + place) words.push(stopWord);
+        const postings = this.terms.get(term) ?? this.newTerm(term);
+        words.push(postings.number);
+        this.meet(postings);
+        length++;
+      });
+      while (words.length < begins + count) words.push(stopWord);
+    });
+    this.sequences.put(position, words);
+    for (const postings of this.met) {
+      postings.add(position, this.frequencies[postings.number]!);
+      this.frequencies[postings.number] = 0;
     }
-    this.entries += counted.terms.size;
+    this.entries += this.met.length;
+    this.met.length = 0;
     this.documents++;
-    this.length += counted.length;
+    this.length += length;
     if (position >= this.lengths.length) {
       const longer = new Uint32Array(Math.max(position + 1, this.lengths.length * 2));
       longer.set(this.lengths);
       this.lengths = longer;
     }
-    this.lengths[position] = counted.length + 1;
+    this.lengths[position] = length + 1;
   }
 
-  remove(position: number, value: Value): void {
-    const counted = this.counted(value);
-    if (counted === undefined) return;
-    for (const term of counted.terms.keys()) {
-      const postings = this.terms.get(term);
-      postings?.remove(position);
-      if (postings?.size === 0) this.terms.delete(term);
+  /** What a document had there is known from its words. */
+  remove(position: number): void {
+    const length = (this.lengths[position] ?? 0) - 1;
+    if (length < 0) return;
+    this.sequences.read(position);
+    for (const number of this.sequences.words) if (number >= firstTerm) this.meet(this.numbered[number]!);
+    for (const postings of this.met) {
+      this.frequencies[postings.number] = 0;
+      postings.remove(position);
+      if (postings.size === 0) this.forget(postings);
     }
-    this.entries -= counted.terms.size;
+    this.entries -= this.met.length;
+    this.met.length = 0;
+    this.sequences.remove(position);
     this.documents--;
-    this.length -= counted.length;
+    this.length -= length;
     this.lengths[position] = 0;
+  }
+
+  private meet(postings: Postings): void {
+    if (this.frequencies[postings.number]!++ === 0) this.met.push(postings);
+  }
+
+  private newTerm(term: string): Postings {
+    const number = this.free.pop() ?? Math.max(firstTerm, this.numbered.length);
+    const postings = new Postings(term, number);
+    this.terms.set(term, postings);
+    this.numbered[number] = postings;
+    if (number >= this.frequencies.length) {
+      const longer = new Uint32Array(this.frequencies.length * 2);
+      longer.set(this.frequencies);
+      this.frequencies = longer;
+    }
+    return postings;
+  }
+
+  private forget({ term, number }: Postings): void {
+    this.terms.delete(term);
+    this.numbered[number] = undefined;
+    this.free.push(number);
   }
 
   trim(): void {
     for (const postings of this.terms.values()) postings.trim();
+    this.sequences.trim();
+  }
+
+  /**
+   * Whether some text of a document has words one after another.
+   * @param phrase the numbers of the terms that each of the words may be; undefined for any one word
+   */
+  hasPhrase(position: number, phrase: readonly (ReadonlySet<number> | undefined)[]): boolean {
+    this.sequences.read(position);
+    const { words } = this.sequences;
+    next: for (let from = 0; from + phrase.length <= words.length; from++) {
+      for (let i = 0; i < phrase.length; i++) {
+        const word = words[from + i]!;
+        const meant = phrase[i];
+        if (meant === undefined ? word === border : !meant.has(word)) continue next;
+      }
+      return true;
+    }
+    return false;
   }
 
   /** The number of words of a document's texts there. */

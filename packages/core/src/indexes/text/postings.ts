@@ -3,10 +3,19 @@ const large = 255;
 
 /** The documents that have a term, by ascending positions, and how often each has it. */
 export class Postings {
+  /** Empty where it is that of several terms together. */
+  readonly term: string;
+  /** Of the term, among those of its path. */
+  readonly number: number;
   size = 0;
   private positions = new Uint32Array(2);
   private frequencies = new Uint8Array(2);
   private largeOnes: Map<number, number> | undefined;
+
+  constructor(term = '', number = 0) {
+    this.term = term;
+    this.number = number;
+  }
 
   /** Bytes. */
   get bytes(): number {

@@ -54,7 +54,7 @@ export class TextIndex implements BuiltIndex {
   }
 
   apply({ position, before, after }: DocumentChange): void {
-    if (before !== undefined) this.paths.forEach((path, i) => path.remove(position, this.read[i]!(before, context)));
+    if (before !== undefined) for (const path of this.paths) path.remove(position);
     if (after !== undefined) this.put(position, after);
   }
   private put(position: number, document: JsonObject): void {
