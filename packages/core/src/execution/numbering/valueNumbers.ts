@@ -17,12 +17,12 @@ const roomAtFirst = 1_024;
 export class ValueNumbers {
   /** The first of each. */
   readonly values: Value[] = [];
+  /** Of texts, which most keys are: found without a key being made of them, and without asking what else they may be. */
+  private readonly texts = new Map<string, number>();
   private readonly numbers = new Map<MapKey, number>();
   /** The number of each small whole number, and one more; 0 where it has none. */
   private inPlace = new Int32Array(0);
   private readonly ownedBy: (value: Json) => number;
-  private last: Value;
-  private lastNumber = -1;
   /** Bytes. */
   held = 0;
 
@@ -37,17 +37,14 @@ export class ValueNumbers {
 
   /** The number of a value: `size` before the call where it is new. */
   numberOf(value: Value): number {
-    // The same often comes several times in a row.
-    if (value === this.last && this.lastNumber >= 0) return this.lastNumber;
-    let number = this.find(value);
-    if (number < 0) number = this.add(value);
-    this.last = value;
-    this.lastNumber = number;
-    return number;
+    if (typeof value === 'string') return this.texts.get(value) ?? this.addText(value);
+    const number = this.find(value);
+    return number < 0 ? this.add(value) : number;
   }
 
   /** The number of a value; negative where it has none. */
   find(value: Value): number {
+    if (typeof value === 'string') return this.texts.get(value) ?? -1;
     if (typeof value === 'number' && value >= 0 && value < this.inPlace.length && (value | 0) === value) {
       const number = this.inPlace[value]! - 1;
       if (number >= 0) return number;
@@ -55,7 +52,15 @@ export class ValueNumbers {
     return this.numbers.get(keyOf(value)) ?? -1;
   }
 
-  private add(value: Value): number {
+  private addText(text: string): number {
+    const number = this.values.length;
+    this.values.push(text);
+    this.texts.set(text, number);
+    this.held += heldPerValue + this.ownedBy(text);
+    return number;
+  }
+
+  private add(value: Exclude<Value, string>): number {
     const number = this.values.length;
     this.values.push(value);
     if (this.isInPlace(value)) {
@@ -66,7 +71,7 @@ export class ValueNumbers {
     const key = keyOf(value);
     this.numbers.set(key, number);
     this.held += heldPerValue + (value === undefined ? 0 : this.ownedBy(value));
-    if (typeof key === 'string' && key !== value) this.held += textBytes(key);
+    if (typeof key === 'string') this.held += textBytes(key);
     return number;
   }
 
