@@ -97,11 +97,13 @@ function findLosses(text: string): Loss[] {
 
 const depthLimit = 500;
 
-/** Whether arrays and objects are nested deeper than a document may be. */
-export function isTooDeep(value: Json, depth = 0): boolean {
+/** Whether arrays and objects of a text are nested deeper than a document may be: each takes two signs of it at least. */
+export const isTooDeep = (text: string, parsed: Json): boolean => text.length >= 2 * depthLimit && isDeeper(parsed, 0);
+
+function isDeeper(value: Json, depth: number): boolean {
   if (typeof value !== 'object' || value === null) return false;
   if (depth >= depthLimit) return true;
-  if (Array.isArray(value)) return value.some((item) => isTooDeep(item, depth + 1));
-  for (const name in value) if (isTooDeep(value[name]!, depth + 1)) return true;
+  if (Array.isArray(value)) return value.some((item) => isDeeper(item, depth + 1));
+  for (const name in value) if (isDeeper(value[name]!, depth + 1)) return true;
   return false;
 }

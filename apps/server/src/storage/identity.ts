@@ -45,7 +45,7 @@ export class IdentityReader {
       return {
         problem: `a document is an object, and this is ${Array.isArray(parsed) ? 'an array' : parsed === null ? 'null' : `a ${typeof parsed}`}`,
       };
-    if (isTooDeep(parsed)) return { problem: 'it is nested more than 500 levels deep' };
+    if (isTooDeep(text, parsed)) return { problem: 'it is nested more than 500 levels deep' };
     let value: Json | undefined = parsed;
     for (const name of this.names) value = readField(value, name);
     if (typeof value === 'string' || typeof value === 'number') return { identity: String(value), text, parsed };

@@ -26,6 +26,8 @@ export class DocumentWriter {
   readonly written: Written = { inserted: 0, skipped: 0, replaced: 0, bytes: 0, replacedPositions: [] };
   nextPosition: number;
   private waiting: Waiting[] = [];
+  /** The rows that are being written, while further ones are read: one batch at a time. */
+  private underway: Promise<void> = Promise.resolve();
   private full: Prepared | undefined;
   private readonly table: string;
   private readonly database: Database;
@@ -46,20 +48,37 @@ export class DocumentWriter {
     this.refuse = refuse;
   }
 
-  async add(document: Waiting): Promise<void> {
+  /** Takes a document in. @returns what is to be waited for before the next one, where there is anything */
+  add(document: Waiting): Promise<void> | undefined {
     this.waiting.push(document);
-    if (this.waiting.length === rowsAtOnce) await this.flush();
+    return this.waiting.length < rowsAtOnce ? undefined : this.begin();
   }
 
   async finish(): Promise<void> {
-    await this.flush();
+    await this.begin();
+    await this.underway;
     await this.release();
   }
 
   /** Lets go of what it holds of the connection, whatever came of it. */
   async release(): Promise<void> {
+    await this.underway.catch(() => undefined);
     await this.full?.finish();
     this.full = undefined;
+  }
+
+  /** Begins to write what waits, once what is underway has been written. @throws where that could not be */
+  private async begin(): Promise<void> {
+    await this.underway;
+    this.underway = this.flush();
+    // Whoever waits for it next is told.
+    this.underway.catch(() => undefined);
+  }
+
+  /** Inserts so many rows, whose positions follow from the first, which is given once: what is bound takes longer than SQLite does. */
+  private insertOf(count: number): string {
+    const places = Array.from({ length: count }, (_, i) => `(?1 + ${i},?,?)`).join(',');
+    return `INSERT OR IGNORE INTO ${this.table} (position, identity, body) VALUES ${places}`;
   }
 
   private async flush(): Promise<void> {
@@ -68,15 +87,14 @@ export class DocumentWriter {
     if (batch.length === 0) return;
     const first = this.nextPosition;
     this.nextPosition += batch.length;
-    const values: unknown[] = [];
-    batch.forEach(({ identity, text }, i) => values.push(first + i, identity, text));
-    const sql = `INSERT OR IGNORE INTO ${this.table} (position, identity, body) VALUES ${Array(batch.length).fill('(?,?,?)').join(',')}`;
+    const values: unknown[] = [first];
+    for (const { identity, text } of batch) values.push(identity, text);
     let added: number;
     if (batch.length === rowsAtOnce) {
-      this.full ??= this.database.prepare(sql);
+      this.full ??= this.database.prepare(this.insertOf(rowsAtOnce));
       added = await this.full.run(values);
     } else {
-      added = await this.database.run(sql, values);
+      added = await this.database.run(this.insertOf(batch.length), values);
     }
     const taken = added === batch.length ? undefined : await this.takenOf(batch, first);
     for (let i = 0; i < batch.length; i++) {
