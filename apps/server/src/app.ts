@@ -17,6 +17,7 @@ import { indexRoutes } from './routes/indexes.ts';
 import { shapeRoutes } from './routes/shapes.ts';
 import { documentRoutes } from './routes/documents.ts';
 import { historyRoutes } from './routes/history.ts';
+import { pipelineRoutes } from './routes/pipelines.ts';
 import { queryRoutes } from './routes/queries.ts';
 import { sqlRoutes } from './routes/sql.ts';
 import { wordRoutes } from './routes/words.ts';
@@ -60,6 +61,7 @@ export function makeApp({ hub, log, access, uploads, patience, webDirectory }: A
   api.use(indexRoutes(hub));
   api.use(checkRoutes(hub));
   api.use(queryRoutes(hub));
+  api.use(pipelineRoutes(hub));
   api.use(sqlRoutes(hub));
   api.use(wordRoutes(hub));
   api.use(historyRoutes(hub));

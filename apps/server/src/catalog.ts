@@ -4,6 +4,7 @@ import type { Logger } from 'pino';
 import type { EngineService } from './engine/engineService.ts';
 import { ServerProblem } from './problem.ts';
 import type { StorageService } from './storage/storageService.ts';
+import type { StoredView } from './storage/rooms/materialized.ts';
 import type { StoredCollection } from './storage/stored.ts';
 import type { Thread } from './threads/thread.ts';
 
@@ -11,6 +12,11 @@ import type { Thread } from './threads/thread.ts';
 export class Catalog {
   private readonly collections = new Map<string, StoredCollection>();
   private readonly views = new Map<string, View>();
+  /** Views whose rows are not kept: read through to their collections. */
+  readonly plainViews = new Map<string, View>();
+  keptViews: readonly StoredView[] = [];
+  /** Told whenever it has been read anew. */
+  onRead: () => void = () => undefined;
   private readonly storage: Thread<StorageService>;
   private readonly engine: () => Thread<EngineService>;
   private readonly log: Logger;
@@ -26,6 +32,7 @@ export class Catalog {
   async relist(): Promise<void> {
     try {
       this.take(await this.storage.call((storage) => storage.collections()));
+      this.onRead();
     } catch (error) {
       this.log.warn({ err: error }, 'the list of collections could not be read');
     }
@@ -38,36 +45,57 @@ export class Catalog {
 
   /** Reads the views anew, and tells the engine. */
   async relistViews(): Promise<void> {
-    const saved = await this.storage.call((storage) => storage.pipelines());
+    const [saved, kept] = await this.storage.call((storage) => Promise.all([storage.pipelines(), storage.materializedViews()]));
+    this.keptViews = kept;
     this.views.clear();
-    for (const { name, pipeline, parameters, view } of saved) if (view) this.views.set(name, { pipeline, parameters });
-    await this.engine().call((engine) => engine.setViews([...this.views]));
+    this.plainViews.clear();
+    const isKept = new Set(kept.map(({ name }) => name));
+    for (const { name, pipeline, parameters, view } of saved) {
+      if (!view) continue;
+      this.views.set(name, { pipeline, parameters });
+      if (!isKept.has(name)) this.plainViews.set(name, { pipeline, parameters });
+    }
+    await this.engine().call((engine) => engine.setViews([...this.plainViews]));
+    this.onRead();
   }
 
+  /** Reads all of it anew. */
+  async relistAll(): Promise<void> {
+    await this.relist();
+    await this.relistViews();
+  }
+
+  /** Every view by its name, whether or not its rows are kept. */
+  get everyView(): ReadonlyMap<string, View> {
+    return this.views;
+  }
+
+  /** The views that are read through: those whose rows are kept are collections to whoever reads them. */
   get viewList(): (readonly [string, View])[] {
-    return [...this.views];
+    return [...this.plainViews];
   }
 
   /** What a pipeline may read: collections and views. */
   get sourceNames(): string[] {
-    return [...this.collections.keys(), ...this.views.keys()];
+    return [...new Set([...this.collections.keys(), ...this.views.keys()])];
   }
 
   /** The collections that a pipeline reads in the end, as far as there are any. */
   sourcesFor(pipeline: string): StoredCollection[] {
-    return collectionsRead(pipeline, this.views).flatMap((name) => this.collections.get(name) ?? []);
+    return collectionsRead(pipeline, this.plainViews).flatMap((name) => this.collections.get(name) ?? []);
   }
 
   get names(): string[] {
-    return [...this.collections.keys()];
+    return this.stored.map(({ name }) => name);
   }
 
+  /** Collections of documents; the rows of views are none. */
   get stored(): StoredCollection[] {
-    return [...this.collections.values()];
+    return [...this.collections.values()].filter(({ isView }) => !isView);
   }
 
   list(): CollectionInfo[] {
-    return [...this.collections.values()].map(infoOf);
+    return this.stored.map(infoOf);
   }
 
   find(name: string | undefined): StoredCollection | null {

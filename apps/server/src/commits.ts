@@ -52,6 +52,7 @@ export class Commits {
       const before = once && unwrap(await this.path.storage.call((storage) => storage.answered(once)));
       if (before) return before.value as T;
       const collection = this.path.catalog.collection(name);
+      if (collection.isView && (kind === 'documents' || kind === 'collections')) throw isOfView(name);
       let stored: T;
       try {
         stored = await store(collection);
@@ -133,6 +134,13 @@ export class Commits {
       follow: (engine, { puts }, collection) => engine.apply(collection, puts),
     });
   }
+}
+
+function isOfView(name: string): ServerProblem {
+  return new ServerProblem(
+    '/in-use',
+    `${name} is a materialized view: its rows are what its pipeline gives. Change the documents that it reads, or the pipeline.`,
+  );
 }
 
 /** Whether it is not known what came of something. */

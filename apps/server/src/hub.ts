@@ -7,6 +7,7 @@ import { Checks } from './checks.ts';
 import { CollectionDesk } from './collectionDesk.ts';
 import { Commits } from './commits.ts';
 import { Events } from './events.ts';
+import { Materialized } from './materialized/materialized.ts';
 import type { CancelFlag } from './threads/cancelFlag.ts';
 import { Thread, type Remote, type ThreadOptions } from './threads/thread.ts';
 import type { EngineService } from './engine/engineService.ts';
@@ -50,6 +51,8 @@ export class Hub {
   readonly writeLimitMs: number;
   readonly log: Logger;
   readonly checks = new Checks(this);
+  /** Saved pipelines whose rows are kept. */
+  readonly materialized = new Materialized(this);
   /** Keeps runs as they end. */
   readonly runLog = new RunLog(this);
   /** Guards that hold where a run gives none. */
@@ -86,6 +89,8 @@ export class Hub {
         await this.storage.started();
         await service.open(file, memoryBytes);
         await service.setViews(this.catalog.viewList);
+        this.materialized.forgetTold();
+        this.materialized.tell();
       },
     });
     const path = { storage: this.storage, engine: this.engine, catalog: this.catalog, events: this.events, log, writeLimitMs };
@@ -100,6 +105,9 @@ export class Hub {
       await hub.storage.started();
       await hub.engine.started();
       await hub.catalog.relistViews();
+      hub.catalog.onRead = () => hub.materialized.tell();
+      hub.materialized.tell();
+      hub.materialized.begin();
       hub.guards = (await hub.storage.call((storage) => storage.settings())).guards;
     } catch (error) {
       await hub.engine.close();
@@ -110,6 +118,7 @@ export class Hub {
   }
 
   async close(): Promise<void> {
+    await this.materialized.close();
     await this.runLog.flush().catch(() => undefined);
     const soon = new Promise((resolve) => setTimeout(resolve, closingMs));
     await Promise.race([this.engine.call((engine) => engine.close()).catch(() => undefined), soon]);

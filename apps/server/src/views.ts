@@ -10,14 +10,14 @@ import { ServerProblem } from './problem.ts';
  */
 export async function checkView(hub: Hub, name: string, pipeline: string, isView: boolean, isForced: boolean): Promise<void> {
   if (!isView) {
-    if (!isForced && hub.catalog.viewList.some(([view]) => view === name)) await refuseWhereUsed(hub, name);
+    if (!isForced && hub.catalog.everyView.has(name)) await refuseWhereUsed(hub, name);
     return;
   }
   const named = collectionName.safeParse(name);
   if (!named.success) throw new ServerProblem('/request', `A view is written after from. ${named.error.issues[0]!.message}`);
-  if (hub.catalog.find(name) !== null)
+  if (hub.catalog.find(name)?.isView === false)
     throw new ServerProblem('/exists', `There is a collection ${name} already. A view needs a name of its own.`);
-  const views = new Map([...hub.catalog.viewList, [name, { pipeline }] as const]);
+  const views = new Map([...hub.catalog.everyView, [name, { pipeline }] as const]);
   if (viewsRead(pipeline, views).has(name)) {
     throw new ServerProblem('/pipeline', `${name} would read itself, directly or through other views.`, { diagnostics: [] });
   }
@@ -35,7 +35,7 @@ export async function rewrittenFor(
   name: string,
   next: string,
 ): Promise<{ name: string; pipeline: string; sql: string | null }[]> {
-  if (!hub.catalog.viewList.some(([view]) => view === name)) return [];
+  if (!hub.catalog.everyView.has(name)) return [];
   const saved = await hub.storage.call((storage) => storage.pipelines());
   return saved.flatMap((one) => {
     const pipeline = withSource(one.pipeline, name, next);
@@ -46,7 +46,7 @@ export async function rewrittenFor(
 
 /** @throws ServerProblem where other saved pipelines read it */
 export async function refuseWhereUsed(hub: Hub, name: string): Promise<void> {
-  if (!hub.catalog.viewList.some(([view]) => view === name)) return;
+  if (!hub.catalog.everyView.has(name)) return;
   const saved = await hub.storage.call((storage) => storage.pipelines());
   const users = saved.filter((one) => one.name !== name && namedSources(one.pipeline).includes(name)).map((one) => one.name);
   if (users.length > 0) {

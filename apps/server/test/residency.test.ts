@@ -31,7 +31,7 @@ async function made(id: number, name: string, count: number): Promise<StoredColl
     [JSON.stringify(bodies)],
   );
   const bytes = bodies.reduce((sum, [, body]) => sum + String(body).length, 0);
-  return { id, name, identity: '@.id', count, bytes, scratch: false, indexes: [], checked: true };
+  return { id, name, identity: '@.id', count, bytes, scratch: false, version: 1, isView: false, indexes: [], checked: true };
 }
 const inMemory = () => [...engine.collections.keys()].sort();
 

@@ -2,11 +2,32 @@ import { z } from 'zod';
 import { collectionName, json, parameters, pipelineName } from './names.ts';
 import { guards, pipelineText } from './queries.ts';
 
+/** When the rows of a materialized view are made anew. */
+export const refreshPolicy = z
+  .union([z.literal('on change'), z.literal('on demand'), z.strictObject({ everySeconds: z.int().min(1).max(31_536_000) })])
+  .describe('After each change of what it reads; when that is asked for; or every so many seconds, where something has changed.');
+export type RefreshPolicy = z.infer<typeof refreshPolicy>;
+
+export const materializedInfo = z.object({
+  refresh: refreshPolicy,
+  state: z.enum(['fresh', 'stale', 'refreshing', 'failed']).describe('Fresh: its rows are those that its pipeline gives now.'),
+  rows: z.int(),
+  bytes: z.int(),
+  refreshedAt: z.string().nullable().describe('Null before it was made for the first time.'),
+  refreshMs: z.number().nullable(),
+  follows: z.string().describe('`each change`, or why it cannot be followed document by document and is made anew as a whole.'),
+  readers: z.array(z.string()).describe('Saved pipelines that read it.'),
+  saved: z.int().describe('Documents that need not be read, since it answered instead.'),
+  failure: z.object({ message: z.string(), at: z.string() }).optional(),
+});
+export type MaterializedInfo = z.infer<typeof materializedInfo>;
+
 export const savedPipeline = z.object({
   name: pipelineName,
   pipeline: pipelineText,
   sql: z.string().nullable().describe('The SQL in which it is written; then `pipeline` is what that became when it was saved.'),
   view: z.boolean(),
+  materialized: materializedInfo.nullable().describe('Of a view whose rows are kept.'),
   parameters: parameters.nullable(),
   guards: guards.partial().nullable(),
   note: z.string().nullable(),
@@ -18,6 +39,11 @@ export const savePipeline = z.strictObject({
   pipeline: pipelineText.default('').describe('Not needed where `sql` is given: it is what that becomes.'),
   sql: z.string().max(1_000_000).nullable().optional(),
   view: z.boolean().default(false),
+  materialized: z
+    .strictObject({ refresh: refreshPolicy })
+    .nullable()
+    .optional()
+    .describe('Keeps the rows of the view. Null: no longer. Left out: as before.'),
   parameters: parameters.optional(),
   guards: guards.partial().optional(),
   note: z.string().max(2_000).optional(),

@@ -39,6 +39,10 @@ export const askedOptions = {
       'Indexes that are insisted on: all of them together if they can be, else one of them, as far as they serve. 404 where there is no such index.',
     ),
   ignoreIndexes: z.array(z.string()).optional().describe('Indexes that are passed over. 404 where there is no such index.'),
+  ignoreViews: z
+    .array(z.string())
+    .optional()
+    .describe('Materialized views that are not to answer unasked. 404 where there is no such view.'),
   ways: z
     .union([wayKind, z.array(wayKind).max(10)])
     .optional()
@@ -117,7 +121,16 @@ export const approximate = z.object({
   measuredAt: z.string().optional(),
 });
 
+/** A materialized view that was read, unasked or by its name. */
+export const readView = z.object({
+  view: z.string(),
+  state: z.enum(['fresh', 'stale']),
+  refreshedAt: z.string().nullable(),
+});
+export type ReadViewInfo = z.infer<typeof readView>;
+
 export const queryResult = planResult.extend({
+  sources: z.array(readView).describe('The materialized views that were read, unasked or by name.'),
   approximate: approximate.nullable().describe('Null where the answer is exact.'),
   runId: z.string(),
   documents: z.array(json),

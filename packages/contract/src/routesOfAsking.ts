@@ -153,5 +153,13 @@ export const routesOfAsking: readonly Route[] = [
     status: 200,
     answer: p.renamedPipeline,
   },
+  {
+    method: 'post',
+    path: '/pipelines/:name/refresh',
+    summary: 'Makes the rows of a materialized view anew; as events where they are asked for',
+    status: 200,
+    answer: p.materializedInfo,
+  },
+  { method: 'delete', path: '/pipelines/:name/refresh', summary: 'Ends the making of the rows of a materialized view', status: 204 },
   { method: 'delete', path: '/pipelines/:name', summary: 'Removes a saved pipeline', status: 204 },
 ];

@@ -1,4 +1,4 @@
-import { checkPipeline, Engine, namedSources, usualSurface } from '@zesty-sieve/core';
+import { checkPipeline, Engine, namedSources, usualSurface, type MaterializedView } from '@zesty-sieve/core';
 import { v7 as uuidv7 } from 'uuid';
 import { Database } from '../storage/database.ts';
 import type { StoredCollection } from '../storage/stored.ts';
@@ -21,6 +21,8 @@ export class EngineRoom {
   engine!: Engine;
   private databases!: { readonly main: Database; readonly scratch: Database };
   residency!: Residency;
+  /** The collections in which the rows of materialized views lie. */
+  private readonly keptViews = new Map<string, StoredCollection>();
 
   async open(file: string, budgetBytes: number): Promise<void> {
     const keptBytes = Math.min(mostKeptBytes, budgetBytes / 8);
@@ -28,6 +30,20 @@ export class EngineRoom {
     // Whoever reads a scratch collection while one is being written waits, and nobody else shall.
     this.databases = { main: await Database.open(file), scratch: await Database.open(file) };
     this.residency = new Residency(this.engine, this.databases, budgetBytes, pause);
+  }
+
+  setKeptViews(views: readonly (MaterializedView & { readonly stored: StoredCollection })[]): void {
+    this.keptViews.clear();
+    for (const { name, stored } of views) this.keptViews.set(name, stored);
+    this.engine.setKeptViews(views);
+  }
+
+  /** Sees to it that the rows of views that may answer a pipeline unasked are in memory; where they do not fit, they do not answer. */
+  private async readyViews(pipeline: string): Promise<void> {
+    for (const name of this.engine.keptViewsFor(pipeline)) {
+      const stored = this.keptViews.get(name);
+      if (stored !== undefined) await this.residency.ensure(stored).catch(() => undefined);
+    }
   }
 
   /** Lets go of the file. A statement that is under way is waited for: ending the thread amid one brings the process down. */
@@ -46,7 +62,7 @@ export class EngineRoom {
       const { diagnostics } = checkPipeline(usualSurface.parse(pipeline), { collections: names });
       throw problemOf({ kind: 'pipeline', message: diagnostics[0]?.message ?? 'The pipeline names no collection.', diagnostics });
     }
-    const loaded = this.residency.ensureAll(sources);
+    const loaded = this.residency.ensureAll(sources).then(() => this.readyViews(pipeline));
     await (cancel === undefined ? loaded : unlessCancelled(loaded, cancel));
   }
 }

@@ -1,4 +1,5 @@
-import type { View } from '@zesty-sieve/core';
+import type { MaterializedView, View } from '@zesty-sieve/core';
+import type { StoredCollection } from '../storage/stored.ts';
 import { EngineRoom } from './engineRoom.ts';
 import { asking } from './services/asking.ts';
 import { askingSql } from './services/askingSql.ts';
@@ -22,6 +23,8 @@ export function engineService() {
     close: (): Promise<void> => room.close(),
     /** The saved pipelines that others can read. */
     setViews: (views: readonly (readonly [string, View])[]): void => room.engine.setViews(new Map(views)),
+    /** The saved pipelines whose rows are kept, each with the collection in which they lie. */
+    setKeptViews: (views: readonly (MaterializedView & { readonly stored: StoredCollection })[]): void => room.setKeptViews(views),
     ...asking(room),
     ...askingSql(room),
     ...resultRows(room),

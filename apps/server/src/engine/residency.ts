@@ -67,7 +67,9 @@ export class Residency {
     for (;;) {
       const resident = this.used.get(id);
       // What has another's name by now is of no use: whoever asks has asked before that.
-      if (resident !== undefined && this.engine.collections.get(name) === resident) {
+      // Rows of a view that are older than those that are meant are read anew.
+      const isOlder = stored.isView && (resident?.storedVersion ?? 0) < stored.version;
+      if (resident !== undefined && !isOlder && this.engine.collections.get(name) === resident) {
         this.touch(id, resident);
         return resident;
       }
@@ -163,6 +165,7 @@ export class Residency {
     this.makeRoom(needed);
     // Nobody else sees it before it is whole.
     const collection = new Collection(stored.name, stored.identity);
+    if (stored.isView) collection.storedVersion = stored.version;
     const told = (documents: number) => void this.progress.set(stored.name, { collection: stored.name, documents, of: stored.count });
     await this.reader.read(stored, { from: 0, to: Infinity }, (position, document) => collection.store.put(position, document), told);
     const troubles: IndexTrouble[] = [];

@@ -40,6 +40,11 @@ export function indexRoutes(hub: Hub): Router {
       const definition = readBy(indexDefinition, request.body);
       const once = onceOfJson(request);
       const store = async (collection: StoredCollection) => {
+        if (collection.isView && 'unique' in definition && definition.unique === true)
+          throw new ServerProblem(
+            '/index',
+            `${collection.name} is a materialized view, whose rows are not refused: make the index without unique.`,
+          );
         const building = hub.engine.call((engine) => engine.createIndex(collection, definition));
         // Others see how far it comes from now on.
         hub.events.tell({ kind: 'indexes', collection: collection.name });

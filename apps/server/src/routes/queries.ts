@@ -3,7 +3,6 @@ import type { Approximation } from '@zesty-sieve/core';
 import { flagFor } from '../http/flagFor.ts';
 import { onceOfJson } from '../http/once.ts';
 import type { CancelFlag } from '../threads/cancelFlag.ts';
-import { checkView, refuseWhereUsed, rewrittenFor } from '../views.ts';
 import { storeRows } from '../storeRows.ts';
 import {
   compareRequest,
@@ -12,13 +11,10 @@ import {
   traceRequest,
   measureRequest,
   parseRequest,
-  pipelineName,
   planQuery,
   planRequest,
   queryRequest,
-  renamePipeline,
   rowsQuery,
-  savePipeline,
   storeRequest,
 } from '@zesty-sieve/contract';
 import { handle, part, readBy, sendJson } from '../http/handler.ts';
@@ -27,7 +23,6 @@ import { ServerProblem, unwrap, type Reply } from '../problem.ts';
 import type { EngineService } from '../engine/engineService.ts';
 import type { StoredCollection } from '../storage/stored.ts';
 import type { Remote } from '../threads/thread.ts';
-import { pipelineOfSql } from './sql.ts';
 import { contentTypes, sendPiece } from './transfer.ts';
 
 const rowsAtOnce = 1_000;
@@ -52,10 +47,17 @@ export function queryRoutes(hub: Hub): Router {
       const flag = flagFor(response);
       const sources = sourcesOf(query.pipeline);
       const asked = { ...query, guards: { ...hub.guards, ...query.guards } };
-      const { answer: answered, kept } = await hub.ask(flag, (engine) =>
-        engine.query(sources, hub.catalog.sourceNames, asked, flag.buffer),
+      await hub.materialized.ready(
+        sources.filter(({ isView }) => isView).map(({ name }) => name),
+        asked.guards.timeMs,
       );
+      const {
+        answer: answered,
+        kept,
+        spared,
+      } = await hub.ask(flag, (engine) => engine.query(sources, hub.catalog.sourceNames, asked, flag.buffer));
       if (kept !== null) hub.runLog.add(kept);
+      hub.materialized.spared(spared);
       sendJson(response, unwrap(answered));
     }),
   );
@@ -164,74 +166,6 @@ export function queryRoutes(hub: Hub): Router {
     handle(async (request, response) => {
       const wanted = readBy(storeRequest, request.body);
       response.json(await storeRows(hub, part(request, 'runId'), wanted, onceOfJson(request), flagFor(response)));
-    }),
-  );
-
-  router.get(
-    '/pipelines',
-    handle(async (_request, response) => {
-      response.json({ pipelines: await hub.storage.call((storage) => storage.pipelines()) });
-    }),
-  );
-
-  router.get(
-    '/pipelines/:name',
-    handle(async (request, response) => {
-      const saved = (await hub.storage.call((storage) => storage.pipelines())).find(({ name }) => name === part(request, 'name'));
-      if (saved === undefined) throw new ServerProblem('/not-found', `There is no saved pipeline ${part(request, 'name')}.`);
-      response.json(saved);
-    }),
-  );
-
-  router.put(
-    '/pipelines/:name',
-    handle(async (request, response) => {
-      const name = readBy(pipelineName, part(request, 'name'));
-      const { sql = null, view, parameters, guards, note, chart, ...written } = readBy(savePipeline, request.body);
-      const pipeline = sql === null ? written.pipeline : await pipelineOfSql(hub, sql);
-      await checkView(hub, name, pipeline, view, request.query.force === 'true');
-      const body = {
-        pipeline,
-        sql,
-        view,
-        parameters: parameters ?? null,
-        guards: guards ?? null,
-        note: note ?? null,
-        chart: chart ?? null,
-      };
-      const saved = unwrap(await hub.storage.call((storage) => storage.savePipeline(name, body), { once: onceOfJson(request) }));
-      await hub.catalog.relistViews();
-      hub.events.tell({ kind: 'pipelines' });
-      response.json(saved);
-    }),
-  );
-
-  router.patch(
-    '/pipelines/:name',
-    handle(async (request, response) => {
-      const name = part(request, 'name');
-      const { name: next } = readBy(renamePipeline, request.body);
-      const saved = (await hub.storage.call((storage) => storage.pipelines())).find((one) => one.name === name);
-      if (saved === undefined) throw new ServerProblem('/not-found', `There is no saved pipeline ${name}.`);
-      if (saved.view) await checkView(hub, next, saved.pipeline, true, false);
-      const rewritten = await rewrittenFor(hub, name, next);
-      unwrap(await hub.storage.call((storage) => storage.renamePipeline(name, next, rewritten)));
-      await hub.catalog.relistViews();
-      hub.events.tell({ kind: 'pipelines' });
-      response.json({ name: next, rewritten: rewritten.map((one) => one.name) });
-    }),
-  );
-
-  router.delete(
-    '/pipelines/:name',
-    handle(async (request, response) => {
-      const gone = part(request, 'name');
-      if (request.query.force !== 'true') await refuseWhereUsed(hub, gone);
-      const removed = unwrap(await hub.storage.call((storage) => storage.removePipeline(gone)));
-      if (!removed) throw new ServerProblem('/not-found', `There is no saved pipeline ${part(request, 'name')}.`);
-      await hub.catalog.relistViews();
-      hub.events.tell({ kind: 'pipelines' });
-      response.status(204).end();
     }),
   );
 

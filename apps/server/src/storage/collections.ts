@@ -17,6 +17,8 @@ interface CollectionRow extends Row {
   count: number;
   bytes: number;
   scratch: number;
+  version: number;
+  isView: number;
   checkedAt: string | null;
   indexes: string;
 }
@@ -135,13 +137,15 @@ export class Collections {
     const { reading } = this.connections;
     // One statement, so that collections and indexes are of the same moment.
     const rows = await reading.all<CollectionRow>(
-      `SELECT id, name, identity, count, bytes, scratch, checkedAt, (
+      `SELECT id, name, identity, count, bytes, scratch, version, checkedAt,
+         EXISTS (SELECT 1 FROM materializedViews v WHERE v.collectionId = collections.id) AS isView, (
          SELECT json_group_array(json_object('name', name, 'definition', definition, 'createdAt', createdAt, 'buildMs', buildMs, 'recall', json(recall)))
          FROM (SELECT * FROM indexes WHERE collectionId = collections.id ORDER BY id)) AS indexes
        FROM collections ORDER BY name`,
     );
-    return rows.map(({ checkedAt, scratch, indexes, ...row }) => ({
+    return rows.map(({ checkedAt, scratch, isView, indexes, ...row }) => ({
       ...row,
+      isView: Boolean(isView),
       scratch: Boolean(scratch),
       checked: checkedAt !== null,
       indexes: JSON.parse(indexes) as StoredIndex[],
@@ -221,8 +225,11 @@ export class Collections {
     await this.adjust(collectionId, writer.written.inserted, writer.written.bytes, writer.nextPosition);
   }
 
-  async adjust(collectionId: number, count: number, bytes: number, nextPosition?: number): Promise<void> {
-    const row = await this.connections.models.collections.findByPk(collectionId, { rejectOnEmpty: true });
-    await row.update({ count: row.count + count, bytes: row.bytes + bytes, ...(nextPosition !== undefined && { nextPosition }) });
+  /** Tells what a write has changed; the collection's version goes up with it, by a trigger. */
+  async adjust(collectionId: number, count: number, bytes: number, nextPosition: number | null = null): Promise<void> {
+    await this.connections.writing.run(
+      'UPDATE collections SET count = count + ?, bytes = bytes + ?, nextPosition = coalesce(?, nextPosition) WHERE id = ?',
+      [count, bytes, nextPosition, collectionId],
+    );
   }
 }

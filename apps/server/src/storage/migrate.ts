@@ -9,9 +9,10 @@ import { checks } from './migrations/004-checks.ts';
 import { answers } from './migrations/005-answers.ts';
 import { sql } from './migrations/006-sql.ts';
 import { recall } from './migrations/007-recall.ts';
+import { views } from './migrations/008-views.ts';
 import type { Migration } from './migrations/migration.ts';
 
-export const migrations: readonly Migration[] = [beginning, changes, runs, checks, answers, sql, recall];
+export const migrations: readonly Migration[] = [beginning, changes, runs, checks, answers, sql, recall, views];
 
 /** The file was written by a later version of the program. */
 export class NewerDatabase extends Error {}

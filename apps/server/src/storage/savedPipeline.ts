@@ -1,6 +1,9 @@
 import type { SavedPipeline } from '@zesty-sieve/contract';
 import type { Row } from './database.ts';
 
+/** As it is stored: whether its rows are kept, and how that stands, is told beside it. */
+export type StoredPipeline = Omit<SavedPipeline, 'materialized'>;
+
 export interface PipelineColumns extends Row {
   name: string;
   pipeline: string;
@@ -14,7 +17,7 @@ export interface PipelineColumns extends Row {
 }
 
 /** A saved pipeline as it is told, from its row. */
-export function savedOf(row: PipelineColumns): SavedPipeline {
+export function savedOf(row: PipelineColumns): StoredPipeline {
   return {
     name: row.name,
     pipeline: row.pipeline,

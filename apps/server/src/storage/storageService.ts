@@ -10,6 +10,7 @@ import { Imports } from './imports.ts';
 import { Changes } from './rooms/changes.ts';
 import { Exports } from './rooms/exports.ts';
 import { Indexes } from './rooms/indexes.ts';
+import { MaterializedViews } from './rooms/materialized.ts';
 import { Pipelines } from './rooms/pipelines.ts';
 import { Runs } from './rooms/runs.ts';
 import type { StoredCollection } from './stored.ts';
@@ -34,6 +35,7 @@ class StorageHouse {
         new Runs(connections),
         new Indexes(connections),
         new Pipelines(connections),
+        new MaterializedViews(connections, stored),
       ];
       await stored.forgetLostScratch();
       return null;
@@ -81,7 +83,8 @@ export type StorageService = Calls<Omit<StorageHouse, 'rooms'>> &
   Calls<Changes> &
   Calls<Runs> &
   Calls<Indexes> &
-  Calls<Pipelines>;
+  Calls<Pipelines> &
+  Calls<MaterializedViews>;
 
 /** One flat service, since calls between threads go by name: each goes to the room that has it. */
 export function storageService(): StorageService {

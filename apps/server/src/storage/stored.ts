@@ -6,6 +6,10 @@ import { ServerProblem, type Reply } from '../problem.ts';
 /** A collection as the other threads need to know it. */
 export interface StoredCollection extends CollectionInfo {
   readonly id: number;
+  /** Goes up with every write of its documents, in the same transaction. */
+  readonly version: number;
+  /** Whether its documents are the kept rows of a saved pipeline. */
+  readonly isView: boolean;
   readonly indexes: readonly StoredIndex[];
   /** Whether its indexes were ever held against its documents, or it was made by a version that needs no such look. */
   readonly checked: boolean;

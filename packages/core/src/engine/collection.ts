@@ -33,6 +33,8 @@ export class Collection {
   /** Whoever keeps something that is made of the documents follows here. */
   readonly changes = new ChangeFeed();
   private readonly indexes = new Map<string, BuiltIndex>();
+  /** Of a materialized view: the version of the rows that it holds. */
+  storedVersion: number | undefined;
   /** Goes up with every index that comes or goes. */
   indexVersion = 0;
   private identity: OrderedIndex | undefined;
@@ -197,6 +199,7 @@ export class Collection {
     return {
       name: this.name,
       identityPath: this.identityPath,
+      isView: this.storedVersion !== undefined,
       store: this.store,
       indexes: this.orderedIndexes.map(statisticsOf),
       others: this.indexList.flatMap((index) =>

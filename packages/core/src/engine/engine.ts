@@ -14,16 +14,17 @@ import { existing } from './existing.ts';
 import { followDocument } from './followDocument.ts';
 import { identityNames, identityText } from './identities.ts';
 import { KeptRuns } from './keptRuns.ts';
+import type { MaterializedView } from './keptViews.ts';
+import { collectionsOf } from '../planner/physical.ts';
 import { loopsText } from './loopsText.ts';
-import { notesOf } from './notes.ts';
-import { approximationOf, searchNotes } from './searchNotes.ts';
+import { approximationOf } from './searchNotes.ts';
+import { resultOf } from './result.ts';
 import type { Finished, MadePlan, Prepared } from './prepared.ts';
 import { Preparer } from './preparer.ts';
 import {
   type Approximation,
   type RowsPage,
   answered,
-  defaultPageSize,
   refused,
   sliceMs,
   type Answer,
@@ -35,7 +36,7 @@ import {
   type QueryResult,
 } from './requests.ts';
 import type { EngineHost } from './host.ts';
-import { explain, linesOf, problemOf } from './telling.ts';
+import { explain, problemOf } from './telling.ts';
 import type { Trace } from './traceDocument.ts';
 
 /** The engine: collections in memory, and questions about them. */
@@ -59,6 +60,16 @@ export class Engine {
   /** The saved pipelines that others can read as sources. */
   setViews(views: Views): void {
     this.preparer.setViews(views);
+  }
+
+  /** The saved pipelines whose rows are kept: each a collection of its name. */
+  setKeptViews(views: readonly MaterializedView[]): void {
+    this.preparer.setKeptViews(views);
+  }
+
+  /** The materialized views that may answer a pipeline unasked, so that their rows should be in memory. */
+  keptViewsFor(pipeline: string): string[] {
+    return this.preparer.keptViewsFor(pipeline);
   }
 
   /** Adds an empty collection, in place of one of that name. */
@@ -103,7 +114,7 @@ export class Engine {
   private planned<T>(request: PlanRequest, tell: (made: MadePlan, reading: Prepared['reading']) => T): Answer<T> {
     const prepared = this.preparer.prepare(request);
     if (!prepared.ok) return prepared;
-    const made = this.preparer.plan(prepared.value, request, this.now());
+    const made = this.preparer.plan(prepared.value, request, this.now(), true);
     return made.ok ? answered(tell(made.value, prepared.value.reading)) : made;
   }
 
@@ -122,7 +133,8 @@ export class Engine {
     const { collection, reading } = prepared;
     return this.preparer.reading(prepared, async () => {
       const now = this.now();
-      const planned = this.preparer.plan(prepared, request, now);
+      // Rows of a view tell nothing of the documents that they come from.
+      const planned = this.preparer.plan(prepared, request, now, wanted?.places === false);
       if (!planned.ok) return planned;
       const run = new Run(planned.value.planned.physical, {
         parameters: request.parameters ?? {},
@@ -215,36 +227,13 @@ export class Engine {
     return answered({ documents: rows.slice(offset, offset + size), hasMore: offset + size < rows.length, rowsReturned, approximate });
   }
 
-  private finish({ run, planned, collection, reading, stages }: Finished, request: QueryRequest): QueryResult {
+  private finish(done: Finished, request: QueryRequest): QueryResult {
+    const { run, planned, collection, reading } = done;
+    const { root } = planned.physical;
     const runId = this.host.newId();
-    const { kept: rows } = run;
-    const isOwned = makesRows(planned.physical.root);
     const approximate = approximationOf(planned, this.collections);
-    this.kept.keep(runId, { rows, collection: collection.name, rowsReturned: rows.length, approximate }, isOwned);
-    const pageSize = request.pageSize ?? defaultPageSize;
-    const explained = explain(planned, reading, this.definitionOf, [], run);
-    return {
-      get suggestions() {
-        return explained.suggestions;
-      },
-      get rewrites() {
-        return explained.rewrites;
-      },
-      get plan() {
-        return explained.plan;
-      },
-      get weighed() {
-        return explained.weighed;
-      },
-      runId,
-      documents: rows.slice(0, pageSize),
-      rowsReturned: rows.length,
-      hasMore: rows.length > pageSize,
-      cost: run.costs,
-      lines: linesOf(planned.physical, reading, run),
-      notes: [...notesOf(run.context.misfits.list(), reading), ...searchNotes(stages, planned.physical.root, run.context, reading)],
-      bounded: run.watch.cutShort,
-      approximate,
-    };
+    this.kept.keep(runId, { rows: run.kept, collection: collection.name, rowsReturned: run.kept.length, approximate }, makesRows(root));
+    const sources = this.preparer.keptViews.readBy(collectionsOf(root));
+    return resultOf(done, explain(planned, reading, this.definitionOf, [], run), request, { runId, approximate, sources });
   }
 }

@@ -72,7 +72,7 @@ function of<T extends object>(kept: WeakMap<Prepared, LRUCache<string, T>>, prep
  * @param vectors parameters of which it is enough to know that they are lists
  */
 function keyOf(
-  { parameters = {}, useIndex, ignoreIndexes, ways, withoutRules, only, whatIf }: PlanRequest,
+  { parameters = {}, useIndex, ignoreIndexes, ignoreViews, ways, withoutRules, only, whatIf }: PlanRequest,
   vectors: ReadonlySet<string>,
 ): string | undefined {
   if (whatIf !== undefined || only !== undefined) return undefined;
@@ -82,7 +82,7 @@ function keyOf(
     else if (isLong(value)) return undefined;
     else values.push([name, value]);
   }
-  return JSON.stringify([values, useIndex, ignoreIndexes, ways, withoutRules]);
+  return JSON.stringify([values, useIndex, ignoreIndexes, ignoreViews, ways, withoutRules]);
 }
 
 function isLong(value: Json): boolean {
@@ -90,10 +90,14 @@ function isLong(value: Json): boolean {
 }
 
 /** The same with the types of parameters alone. */
-function typesOf({ parameters = {}, useIndex, ignoreIndexes, ways, withoutRules }: PlanRequest): string {
+function typesOf({ parameters = {}, useIndex, ignoreIndexes, ignoreViews, ways, withoutRules }: PlanRequest): string {
   let types = '';
   for (const name in parameters) types += `${name}:${typeof parameters[name]} `;
-  return useIndex === undefined && ignoreIndexes === undefined && ways === undefined && withoutRules === undefined
+  return useIndex === undefined &&
+    ignoreIndexes === undefined &&
+    ignoreViews === undefined &&
+    ways === undefined &&
+    withoutRules === undefined
     ? types
-    : types + JSON.stringify([useIndex, ignoreIndexes, ways, withoutRules]);
+    : types + JSON.stringify([useIndex, ignoreIndexes, ignoreViews, ways, withoutRules]);
 }

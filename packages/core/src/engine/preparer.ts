@@ -6,11 +6,14 @@ import { collectionsRead, namedSources, type Views } from '../language/sources.t
 import { nearest } from '../language/diagnostics/nearest.ts';
 import { WayRefused } from '../planner/insisting.ts';
 import type { SourceLookup } from '../planner/layers/layer.ts';
-import { plan, PlanProblem, type Planned, type PlannedStage } from '../planner/plan.ts';
+import { plan, PlanProblem, type Planned, type PlannedStage, type PlanOptions } from '../planner/plan.ts';
+import { viewsExpanded } from '../planner/rewrites/viewsExpanded.ts';
+import { answeredByView } from '../planner/views/answeredByView.ts';
 import type { Expression } from '../language/tree.ts';
 import { identityIndexName, type Collection } from './collection.ts';
 import { existing } from './existing.ts';
 import { KeptPlans } from './keptPlans.ts';
+import { KeptViews, type MaterializedView } from './keptViews.ts';
 import type { MadePlan, Prepared } from './prepared.ts';
 import type { Reading } from './reading.ts';
 import { invalid, readPipeline, stagesOn, unboundIn } from './readPipeline.ts';
@@ -25,19 +28,31 @@ export class Preparer {
   private readonly checked = new LRUCache<string, Answer<Prepared>>({ max: keptAsRead });
   private readonly plans = new KeptPlans();
   private views: Views = new Map();
+  readonly keptViews: KeptViews;
 
   constructor(collections: ReadonlyMap<string, Collection>) {
     this.collections = collections;
+    this.keptViews = new KeptViews(collections);
   }
 
   setViews(views: Views): void {
     this.views = views;
+    this.keptViews.forget();
     this.forget();
   }
 
   /** To be called when collections come or go. */
   forget(): void {
     this.checked.clear();
+  }
+
+  setKeptViews(views: readonly MaterializedView[]): void {
+    this.keptViews.set(views);
+  }
+
+  /** The materialized views whose rows a pipeline may be answered with, so that they should be in memory. */
+  keptViewsFor(pipeline: string): string[] {
+    return this.keptViews.wantedFor(collectionsRead(pipeline, this.views), this.views);
   }
 
   isView(name: string): boolean {
@@ -90,6 +105,12 @@ export class Preparer {
       return { kind: 'collection', source: existing(this.collections.get(name)).planned() };
     };
 
+  /** The same where a view's rows are read in the place of what the question begins with. */
+  private uponView(lookup: SourceLookup, view: string): SourceLookup {
+    return (name, named) =>
+      name === view ? { kind: 'collection', source: existing(this.collections.get(name)).planned() } : lookup(name, named);
+  }
+
   /** What to say of an index that a request names and none of its collections has; undefined where there are all. */
   private unknownIndex(
     { stages, reading }: Pick<Prepared, 'stages' | 'reading'>,
@@ -110,7 +131,7 @@ export class Preparer {
   /** Works while nothing changes in any of the collections that a pipeline reads. */
   reading<T>({ stages, reading }: Pick<Prepared, 'stages' | 'reading'>, work: () => Promise<T>): Promise<T> {
     // Always in the same order, so that two runs never wait for each other.
-    const gates = this.sourcesOf(stages, reading)
+    const gates = [...new Set([...this.sourcesOf(stages, reading), ...this.keptViews.usable])]
       .sort()
       .flatMap((name) => this.collections.get(name)?.gate ?? []);
     return gates.reduceRight<() => Promise<T>>((inner, gate) => () => gate.read(inner), work)();
@@ -147,30 +168,43 @@ export class Preparer {
 
   private readonly isUnique = (name: string, index: string): boolean => {
     const built = this.collections.get(name)?.index(index);
-    return built !== undefined && (index === identityIndexName || ('unique' in built.definition && built.definition.unique === true));
+    if (built !== undefined && index === identityIndexName) return this.collections.get(name)?.storedVersion === undefined;
+    return built !== undefined && 'unique' in built.definition && built.definition.unique === true;
   };
 
-  plan(prepared: Prepared, request: PlanRequest, now: string): Answer<MadePlan> {
+  /** @param mayUseViews whether materialized views may answer: not where it matters which documents rows come from */
+  plan(prepared: Prepared, request: PlanRequest, now: string, mayUseViews = false): Answer<MadePlan> {
     const { stages, collection, reading } = prepared;
+    const usesViews = mayUseViews && isOpen(request);
     try {
       const whatIf = (request.whatIf ?? [])
         .filter((wanted) => wanted.collection === undefined || wanted.collection === collection.name)
         .map(readIndex);
+      const unknownView = request.ignoreViews?.find((name) => !this.keptViews.has(name));
+      if (unknownView !== undefined) return refused({ kind: 'not-found', message: `There is no materialized view ${unknownView}.` });
       const unknown = this.unknownIndex(prepared, request);
       if (unknown !== undefined) return refused({ kind: 'not-found', message: unknown });
-      const anew = (): Planned =>
-        plan(stages, this.lookupIn(reading), {
-          only: onlyThese(collection, request.only),
-          parameters: request.parameters ?? {},
-          now,
-          whatIf,
-          ignoreIndexes: request.ignoreIndexes,
-          useIndex: listed(request.useIndex),
-          ways: listed(request.ways),
-          withoutRules: request.withoutRules,
-        });
+      const lookup = this.lookupIn(reading);
+      const options: PlanOptions = {
+        only: onlyThese(collection, request.only),
+        parameters: request.parameters ?? {},
+        now,
+        whatIf,
+        ignoreIndexes: request.ignoreIndexes,
+        useIndex: listed(request.useIndex),
+        ways: listed(request.ways),
+        withoutRules: request.withoutRules,
+      };
+      const views = usesViews ? this.keptViews.list(this.views, request.ignoreViews ?? []) : [];
+      const anew = (): Planned => {
+        const planned = plan(stages, lookup, options);
+        if (views.length === 0) return planned;
+        return answeredByView(viewsExpanded(stages, lookup), views, planned, (upon, view) =>
+          plan(upon, this.uponView(lookup, view.name), options),
+        );
+      };
       if (this.goesByTime(request)) return answered({ planned: anew(), whatIf });
-      const known = { state: this.stateOf(prepared), isUnique: this.isUnique, plan: anew };
+      const known = { state: this.stateOf(prepared) + (usesViews ? this.keptViews.state : ''), isUnique: this.isUnique, plan: anew };
       return answered({ planned: this.plans.planOf(prepared, request, known), whatIf });
     } catch (error) {
       if (error instanceof PlanProblem) {
@@ -184,6 +218,13 @@ export class Preparer {
       throw error;
     }
   }
+}
+
+/** Whether nothing is insisted on that a view would not have. */
+function isOpen({ only, whatIf, useIndex, ways, throughStage }: PlanRequest): boolean {
+  return (
+    only === undefined && (whatIf ?? []).length === 0 && listed(useIndex).length + listed(ways).length === 0 && throughStage === undefined
+  );
 }
 
 function listed<T extends string>(one: T | readonly T[] | undefined): readonly T[] {

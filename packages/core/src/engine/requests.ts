@@ -1,3 +1,4 @@
+import type { ReadView } from './keptViews.ts';
 import type { Guards } from '../execution/guards.ts';
 import type { Costs } from '../execution/meter.ts';
 import type { Diagnostic, Mend } from '../language/diagnostics/diagnostic.ts';
@@ -26,6 +27,8 @@ export interface PlanRequest {
   readonly useIndex?: string | readonly string[];
   /** Kinds of ways that are insisted on, whatever they cost; refused where there is none. */
   readonly ways?: WayKind | readonly WayKind[];
+  /** Materialized views that are not to answer unasked. */
+  readonly ignoreViews?: readonly string[] | undefined;
   readonly ignoreIndexes?: readonly string[];
   /** Rewrites that are not to be made; for comparing with and without. */
   readonly withoutRules?: readonly RuleName[];
@@ -93,6 +96,8 @@ export interface QueryResult extends Explained {
   readonly bounded: boolean;
   /** Where the answer may leave out some of the true best; null where it is exact. */
   readonly approximate: Approximation | null;
+  /** The materialized views that were read, unasked or by name. */
+  readonly sources: readonly ReadView[];
 }
 
 /** A page of the rows of a run that is kept. */

@@ -7,6 +7,7 @@ import type { JoinMatch, OrderedWalk, PhysicalStep, StepKind } from '../planner/
 
 /** The steps of a plan in the words of textbooks. */
 export type StepName =
+  | 'materialized view scan'
   | 'full scan'
   | 'index range scan'
   | 'index lookup'
@@ -57,9 +58,11 @@ function rowsText(count: number): string {
 
 /** The words of each kind of step. */
 export const describers: { readonly [K in StepKind]: Describe<Extract<PhysicalStep, { kind: K }>> } = {
-  fullScan: ({ collection, condition }, { say }) => ({
-    step: 'full scan',
-    detail: `every document of ${collection}` + (condition === undefined ? '' : `, keeping those with ${say.expression(condition)}`),
+  fullScan: ({ collection, condition, ofView }, { say }) => ({
+    step: ofView === true ? 'materialized view scan' : 'full scan',
+    detail:
+      `every ${ofView === true ? 'row' : 'document'} of ${collection}` +
+      (condition === undefined ? '' : `, keeping those with ${say.expression(condition)}`),
   }),
   indexScan: ({ collection, lookup, ranges, index, ordered, skip, condition, covering }, { definitionOf, say }) => {
     const definition = definitionOf(collection, index);

@@ -98,7 +98,8 @@ function access(
     const { definition } = path.statistics;
     return { kind: 'positionsScan', collection: source.name, index: definition.name, lookup: path.lookup, words: path.words, ...parts };
   }
-  if (statistics === undefined || match === undefined) return { kind: 'fullScan', collection: source.name, ...parts };
+  if (statistics === undefined || match === undefined)
+    return { kind: 'fullScan', collection: source.name, ofView: source.isView, ...parts };
   return {
     kind: 'indexScan',
     collection: source.name,

@@ -230,3 +230,8 @@ export function inputsOf(step: PhysicalStep): readonly PhysicalStep[] {
   if (step.kind === 'hashJoin') return [step.input, step.partners];
   return 'input' in step ? [step.input] : [];
 }
+
+/** The collections that a plan reads, each as often as it does. */
+export function collectionsOf(step: PhysicalStep): string[] {
+  return [...('collection' in step ? [step.collection] : []), ...inputsOf(step).flatMap(collectionsOf)];
+}

@@ -14,6 +14,8 @@ export interface Common {
 /** Reads every document of a collection, testing a condition on the way. */
 export interface FullScan extends Common {
   readonly kind: 'fullScan';
+  /** Whether what it reads are the rows of a materialized view. */
+  readonly ofView?: boolean | undefined;
   /** In units of reading one document in a scan. */
   readonly cost: number;
   readonly collection: string;

@@ -11,6 +11,8 @@ import { heldOn, type IndexStatistics, type Sample } from './statistics.ts';
 export interface PlannedSource {
   readonly name: string;
   readonly identityPath: string;
+  /** Whether it is the rows of a materialized view. */
+  readonly isView?: boolean;
   readonly store: DocumentStore;
   /** Those whose entries stand in the order of their keys. */
   readonly indexes: readonly IndexStatistics[];

@@ -22,13 +22,23 @@ import { isKept, recordOf } from '../runRecord.ts';
 /** An answer, and the run that is to be kept of it. */
 export interface Recorded {
   readonly answer: Reply<JsonText>;
+  /** Documents that need not be read, since a view answered unasked. */
+  readonly spared: readonly (readonly [view: string, documents: number])[];
   readonly kept: RunToKeep | null;
 }
 
-export async function recorded(work: (keep: (run: RunToKeep) => void) => Promise<JsonText>): Promise<Recorded> {
+export async function recorded(
+  work: (keep: (run: RunToKeep) => void, spare: (views: Recorded['spared']) => void) => Promise<JsonText>,
+): Promise<Recorded> {
   let kept: RunToKeep | null = null;
-  const answer = await reply(() => work((run) => (kept = run)));
-  return { answer, kept };
+  let spared: Recorded['spared'] = [];
+  const answer = await reply(() =>
+    work(
+      (run) => (kept = run),
+      (views) => (spared = views),
+    ),
+  );
+  return { answer, kept, spared };
 }
 
 /** Runs a question; what it did is to be kept even where a guard ended it. */
@@ -44,6 +54,16 @@ export async function runRecorded(
   const stopped = result.ok ? null : problemOf(result.problem).problem;
   if (told !== null && isKept(request)) keep(recordOf(result.ok ? result.value.runId : uuidv7(), request, sources, told as never, stopped));
   return result;
+}
+
+/** A view that is none of the sources has answered in the place of the first of them. */
+function sparedBy({ sources: read, cost }: QueryResult, sources: readonly StoredCollection[]): Recorded['spared'] {
+  const [first] = sources;
+  return read.flatMap(({ view }) =>
+    first === undefined || sources.some(({ name }) => name === view)
+      ? []
+      : [[view, Math.max(0, first.count - cost.documentsRead)] as const],
+  );
 }
 
 /** Questions: run, planned, counted by condition, traced, compared, checked. */
@@ -69,9 +89,11 @@ export function asking(room: EngineRoom) {
       request: QueryRequest,
       cancel: SharedArrayBuffer,
     ): Promise<Recorded> {
-      return recorded(async (keep) => {
+      return recorded(async (keep, spare) => {
         await room.ready(sources, names, request.pipeline, cancel);
-        return JSON.stringify(valueOf(await runRecorded(room, sources, request, cancel, keep)));
+        const value = valueOf(await runRecorded(room, sources, request, cancel, keep));
+        spare(sparedBy(value, sources));
+        return JSON.stringify(value);
       });
     },
 

@@ -1,7 +1,6 @@
-import type { SavedPipeline } from '@zesty-sieve/contract';
 import { ServerProblem, type Reply } from '../../problem.ts';
 import type { Connections } from '../connections.ts';
-import { savedOf, type PipelineColumns } from '../savedPipeline.ts';
+import { savedOf, type PipelineColumns, type StoredPipeline } from '../savedPipeline.ts';
 
 /** Saved pipelines. */
 export class Pipelines {
@@ -11,11 +10,11 @@ export class Pipelines {
     this.connections = connections;
   }
 
-  async pipelines(): Promise<SavedPipeline[]> {
+  async pipelines(): Promise<StoredPipeline[]> {
     return (await this.connections.reading.all<PipelineColumns>('SELECT * FROM pipelines ORDER BY name')).map(savedOf);
   }
 
-  savePipeline(name: string, body: Omit<SavedPipeline, 'name' | 'updatedAt'>): Promise<Reply<SavedPipeline>> {
+  savePipeline(name: string, body: Omit<StoredPipeline, 'name' | 'updatedAt'>): Promise<Reply<StoredPipeline>> {
     return this.connections.write(async () => {
       const updatedAt = new Date().toISOString();
       await this.connections.models.pipelines.upsert({
@@ -43,6 +42,12 @@ export class Pipelines {
       if (await this.connections.models.pipelines.findByPk(next))
         throw new ServerProblem('/exists', `There is a saved pipeline ${next} already.`);
       await this.connections.writing.run('UPDATE pipelines SET name = ? WHERE name = ?', [next, name]);
+      // A view whose rows are kept has them under its own name.
+      await this.connections.writing.run(
+        'UPDATE collections SET name = ? WHERE id = (SELECT collectionId FROM materializedViews WHERE name = ?)',
+        [next, name],
+      );
+      await this.connections.writing.run('UPDATE materializedViews SET name = ? WHERE name = ?', [next, name]);
       for (const one of rewritten)
         await this.connections.models.pipelines.update({ pipeline: one.pipeline, sql: one.sql }, { where: { name: one.name } });
       return null;

@@ -4,7 +4,7 @@ import { printExpression } from '../../language/surfaces/notation/print.ts';
 import { readWords, type WordQuestion } from '../../words/question.ts';
 import type { IndexDefinition } from '../definition.ts';
 import type { Asked, FoundPath } from '../kind.ts';
-import type { PathPostings } from './pathPostings.ts';
+import type { PathPostings, PhraseWord } from './pathPostings.ts';
 import type { TextIndex } from './textIndex.ts';
 
 /** Words that are looked for at some of the keys, by their places. */
@@ -114,7 +114,7 @@ export function findMentions(index: TextIndex, lookup: TextLookup): Uint32Array 
 function findPhrase(path: PathPostings, { words, phrase }: WordQuestion): Uint32Array {
   const meeting = words.map((word) => path.meeting(word));
   const found = together(meeting.map((lists) => union(lists.map(({ positionList }) => positionList))), true);
-  const numbers = meeting.map((lists) => new Set(lists.map(({ number }) => number)));
+  const numbers = meeting.map((lists): PhraseWord => (lists.length === 1 ? lists[0]!.number : new Set(lists.map(({ number }) => number))));
   const inOrder = phrase.map((word) => numbers[word]);
   return phrase.length === 1 ? found : found.filter((position) => path.hasPhrase(position, inOrder));
 }

@@ -4,6 +4,9 @@ import type { AskedWord } from '../../words/question.ts';
 import { Postings } from './postings.ts';
 import { border, firstTerm, stopWord, WordSequences } from './wordSequences.ts';
 
+/** A word of a phrase: the number of its term, or of any that it may be; undefined for any one word. */
+export type PhraseWord = number | ReadonlySet<number> | undefined;
+
 /** What the words of one path are, document by document: terms, where they occur, and how long texts are. */
 export class PathPostings {
   /** Documents that have a text there, and the words of all of them. */
@@ -75,7 +78,8 @@ export class PathPostings {
     const length = (this.lengths[position] ?? 0) - 1;
     if (length < 0) return;
     this.sequences.read(position);
-    for (const number of this.sequences.words) if (number >= firstTerm) this.meet(this.numbered[number]!);
+    const { words, count } = this.sequences;
+    for (let i = 0; i < count; i++) if (words[i]! >= firstTerm) this.meet(this.numbered[words[i]!]!);
     for (const postings of this.met) {
       this.frequencies[postings.number] = 0;
       postings.remove(position);
@@ -117,18 +121,17 @@ export class PathPostings {
     this.sequences.trim();
   }
 
-  /**
-   * Whether some text of a document has words one after another.
-   * @param phrase the numbers of the terms that each of the words may be; undefined for any one word
-   */
-  hasPhrase(position: number, phrase: readonly (ReadonlySet<number> | undefined)[]): boolean {
+  /** Whether some text of a document has words one after another. */
+  hasPhrase(position: number, phrase: readonly PhraseWord[]): boolean {
     this.sequences.read(position);
-    const { words } = this.sequences;
-    next: for (let from = 0; from + phrase.length <= words.length; from++) {
+    const { words, count } = this.sequences;
+    next: for (let from = 0; from + phrase.length <= count; from++) {
       for (let i = 0; i < phrase.length; i++) {
         const word = words[from + i]!;
         const meant = phrase[i];
-        if (meant === undefined ? word === border : !meant.has(word)) continue next;
+        if (typeof meant === 'number') {
+          if (word !== meant) continue next;
+        } else if (meant === undefined ? word === border : !meant.has(word)) continue next;
       }
       return true;
     }

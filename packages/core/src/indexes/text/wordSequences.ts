@@ -18,8 +18,9 @@ export class WordSequences {
   private unused = 0;
   /** One more than where the sequence of a document begins, with its number of words before it; 0 where it has none. */
   private starts = new Uint32Array(1_024);
-  /** The words that were read last. */
-  readonly words: number[] = [];
+  /** The words that were read last, and how many. */
+  words = new Uint32Array(256);
+  count = 0;
 
   get bytes(): number {
     return this.data.byteLength + this.starts.byteLength;
@@ -42,27 +43,34 @@ export class WordSequences {
     if (this.unused > leastUnused && this.unused > this.used / 2) this.moveTogether();
   }
 
-  /** Reads the words of a document into `words`, whose length is their number. */
+  /** Reads the words of a document into `words`, as many as `count` tells. */
   read(position: number): void {
-    const { words, data } = this;
-    words.length = 0;
+    this.count = 0;
     const start = this.starts[position] ?? 0;
     if (start === 0) return;
+    const { data } = this;
     let at = start - 1;
-    let left = -1;
-    while (left !== 0) {
-      let byte = data[at++]!;
-      let number = byte & 127;
-      for (let shift = 7; byte > 127; shift += 7) {
-        byte = data[at++]!;
-        number |= (byte & 127) << shift;
-      }
-      if (left < 0) left = number;
-      else {
-        words.push(number);
-        left--;
-      }
+    let count = 0;
+    for (let shift = 0; ; shift += 7) {
+      const byte = data[at++]!;
+      count |= (byte & 127) << shift;
+      if (byte < 128) break;
     }
+    if (count > this.words.length) this.words = new Uint32Array(count * 2);
+    const { words } = this;
+    for (let i = 0; i < count; i++) {
+      let number = data[at++]!;
+      if (number > 127) {
+        number &= 127;
+        for (let shift = 7; ; shift += 7) {
+          const byte = data[at++]!;
+          number |= (byte & 127) << shift;
+          if (byte < 128) break;
+        }
+      }
+      words[i] = number;
+    }
+    this.count = count;
   }
 
   /** Lets go of what is kept for more. */

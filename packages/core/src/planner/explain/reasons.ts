@@ -7,6 +7,7 @@ import { usedBy, type AnyIndex, type AccessPath } from '../paths/path.ts';
 export interface Weighed {
   readonly way:
     | 'full scan'
+    | 'materialized view scan'
     | 'index range scan'
     | 'index lookup'
     | 'index-only scan'

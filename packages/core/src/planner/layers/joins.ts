@@ -6,10 +6,26 @@ import { conjunctsOf, joined } from '../conjuncts.ts';
 import { costs } from '../cost.ts';
 import type { PlannedStage } from '../logical.ts';
 import type { JoinMatch, PhysicalStep, UsedFields } from '../physical.ts';
+import type { PlannedSource } from '../source.ts';
 import { distinctKeys, servingIndex, singleKey } from './joinIndex.ts';
 import { asCurrent, joinKeys } from './joinKeys.ts';
 import { tellJoin } from './joinTold.ts';
 import type { LayContext } from './layer.ts';
+
+/** Reads all that rows may be joined with. */
+function partnerScan({ name, isView, store }: PlannedSource, id: NodeId, condition: Expression | undefined): PhysicalStep {
+  const estimatedRows = condition === undefined ? store.count : store.count / 3;
+  return {
+    kind: 'fullScan',
+    ofView: isView,
+    cost: store.count,
+    stages: [id],
+    estimatedRows,
+    collection: name,
+    condition,
+    demand: undefined,
+  };
+}
 
 /** Lays a join: by hash, or through an index of the partners where that costs less; without an equality, each with each. */
 export function layJoin(
@@ -61,15 +77,7 @@ export function layJoin(
       input,
     };
   }
-  const partners: PhysicalStep = {
-    kind: 'fullScan',
-    cost: source.store.count,
-    stages: [id],
-    estimatedRows: ofPartner === undefined ? source.store.count : source.store.count / 3,
-    collection: source.name,
-    condition: ofPartner,
-    demand: undefined,
-  };
+  const partners = partnerScan(source, id, ofPartner);
   return { kind: 'hashJoin', stages: [id], estimatedRows, match, input, partners };
 }
 

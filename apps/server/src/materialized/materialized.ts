@@ -1,0 +1,235 @@
+import type { MaterializedInfo, RefreshPolicy, SavedPipeline } from '@zesty-sieve/contract';
+import { namedSources } from '@zesty-sieve/core/language';
+import type { Hub } from '../hub.ts';
+import { ServerProblem, unwrap } from '../problem.ts';
+import type { StoredView } from '../storage/rooms/materialized.ts';
+import type { StoredPipeline } from '../storage/savedPipeline.ts';
+import { CancelFlag } from '../threads/cancelFlag.ts';
+import { definitionOf, isFresh } from './freshness.ts';
+import { makeAnew, type RefreshProgress } from './makeAnew.ts';
+
+/** Changes come in clusters; so long is waited for the next. */
+const settlesMs = 60;
+/** What was spared is written down so often. */
+const savedEveryMs = 5_000;
+
+/** How it is with each for now: whether a change could be followed document by document is not looked at. */
+const madeAnew = 'it is made anew as a whole, in the background';
+
+interface Refreshing {
+  readonly done: Promise<void>;
+  readonly flag: CancelFlag;
+  readonly listeners: Set<(progress: RefreshProgress) => void>;
+}
+
+/** The saved pipelines whose rows are kept: told, brought up to date when that is due, and told to the engine. */
+export class Materialized {
+  private readonly hub: Hub;
+  private readonly running = new Map<string, Refreshing>();
+  /** What each failed for: it is tried again once that has changed. */
+  private readonly failedAt = new Map<string, string>();
+  private readonly saved = new Map<string, number>();
+  private readonly timers = new Map<string, NodeJS.Timeout>();
+  private told = '';
+  private isClosed = false;
+
+  constructor(hub: Hub) {
+    this.hub = hub;
+  }
+
+  begin(): void {
+    this.hub.events.listen(({ kind }) => void (kind === 'runs' || this.lookSoon()));
+    this.timers.set('', setInterval(() => void this.writeSaved(), savedEveryMs).unref());
+    this.lookSoon();
+  }
+
+  async close(): Promise<void> {
+    this.isClosed = true;
+    for (const timer of this.timers.values()) clearTimeout(timer);
+    for (const { flag } of this.running.values()) flag.cancel();
+    await Promise.allSettled([...this.running.values()].map(({ done }) => done));
+    await this.writeSaved();
+  }
+
+  /**
+   * Tells the engine which views are fresh, where that has changed. Called whenever the catalog has been read, so before the engine
+   * learns of the documents of a write: a view never answers for what it does not have.
+   */
+  tell(): void {
+    const { catalog } = this.hub;
+    const views = catalog.keptViews.flatMap((view) => {
+      const stored = catalog.find(view.name);
+      const text = catalog.everyView.get(view.name);
+      if (stored === null || text === undefined) return [];
+      return [{ name: view.name, view: text, isFresh: isFresh(catalog, view), version: stored.version, refreshedAt: view.refreshedAt, stored }]; // prettier-ignore
+    });
+    const told = JSON.stringify(views);
+    if (told === this.told) return;
+    this.told = told;
+    this.hub.engine.call((engine) => engine.setKeptViews(views)).catch(() => (this.told = ''));
+  }
+
+  /** The engine has begun anew, and knows nothing. */
+  forgetTold(): void {
+    this.told = '';
+  }
+
+  infoOf(name: string, saved: readonly StoredPipeline[]): MaterializedInfo | null {
+    const { catalog } = this.hub;
+    const view = catalog.keptViews.find((one) => one.name === name);
+    const rows = catalog.find(name);
+    if (view === undefined || rows === null) return null;
+    const { refresh, refreshedAt, refreshMs, failure } = view;
+    const state = this.running.has(name) ? 'refreshing' : isFresh(catalog, view) ? 'fresh' : failure === null ? 'stale' : 'failed';
+    return {
+      refresh,
+      state,
+      rows: rows.count,
+      bytes: rows.bytes,
+      refreshedAt,
+      refreshMs,
+      follows: madeAnew,
+      readers: saved.filter((one) => one.name !== name && namedSources(one.pipeline).includes(name)).map((one) => one.name),
+      saved: view.saved + (this.saved.get(name) ?? 0),
+      ...(failure !== null && state !== 'fresh' && { failure }),
+    };
+  }
+
+  withInfo(one: StoredPipeline, saved: readonly StoredPipeline[]): SavedPipeline {
+    return { ...one, materialized: this.infoOf(one.name, saved) };
+  }
+
+  /** Begins to keep the rows of a view, in the way that is said, or no longer. */
+  async keep(name: string, refresh: RefreshPolicy | null): Promise<void> {
+    if (refresh === null) return this.drop(name);
+    unwrap(await this.hub.storage.call((storage) => storage.keepView(name, refresh)));
+    this.failedAt.delete(name);
+    await this.hub.catalog.relistAll();
+    const view = this.hub.catalog.keptViews.find((one) => one.name === name);
+    if (view !== undefined && (view.madeOf === null || refresh !== 'on demand') && !isFresh(this.hub.catalog, view))
+      this.refresh(name).catch(() => undefined);
+  }
+
+  /** Lets go of the rows of a view. */
+  async drop(name: string): Promise<void> {
+    const rows = this.hub.catalog.find(name);
+    if (rows?.isView !== true) return;
+    this.running.get(name)?.flag.cancel();
+    await this.running.get(name)?.done.catch(() => undefined);
+    unwrap(await this.hub.storage.call((storage) => storage.dropView(name)));
+    await this.hub.catalog.relistAll();
+    await this.hub.engine.call((engine) => engine.forget(rows));
+  }
+
+  /** Makes the rows of a view anew; whoever asks for it while it is under way waits for that. */
+  refresh(name: string, onProgress?: (progress: RefreshProgress) => void): Promise<void> {
+    let there = this.running.get(name);
+    if (there === undefined) {
+      const flag = new CancelFlag();
+      const listeners = new Set<(progress: RefreshProgress) => void>();
+      const done = this.run(name, flag, (progress) => listeners.forEach((listen) => listen(progress))).finally(() => {
+        this.running.delete(name);
+        this.tell();
+        this.hub.events.tell({ kind: 'pipelines' });
+      });
+      there = { done, flag, listeners };
+      this.running.set(name, there);
+      this.hub.events.tell({ kind: 'pipelines' });
+    }
+    if (onProgress !== undefined) there.listeners.add(onProgress);
+    return there.done;
+  }
+
+  /** Ends the making of a view's rows. @returns whether there was one under way */
+  cancel(name: string): boolean {
+    const there = this.running.get(name);
+    there?.flag.cancel();
+    return there !== undefined;
+  }
+
+  /** Waits for those that have no rows yet. @throws ServerProblem where they cannot be made in time */
+  async ready(names: readonly string[], timeMs: number): Promise<void> {
+    for (const name of names) {
+      const view = this.hub.catalog.keptViews.find((one) => one.name === name);
+      if (view === undefined || view.madeOf !== null) continue;
+      let timer: NodeJS.Timeout | undefined;
+      const late = new Promise<never>((_, fail) => {
+        const detail = `The rows of the view ${name} are being made for the first time, which takes longer than the ${Math.round(timeMs).toLocaleString('en')} ms that this run may. Ask again when they are there.`;
+        timer = setTimeout(() => fail(new ServerProblem('/guard-time', detail, { line: 1, reached: timeMs, limit: timeMs })), timeMs);
+      });
+      await Promise.race([this.refresh(name), late]).finally(() => clearTimeout(timer));
+    }
+  }
+
+  /** Counts documents that need not be read, since a view answered. */
+  spared(views: readonly (readonly [name: string, documents: number])[]): void {
+    for (const [name, documents] of views) this.saved.set(name, (this.saved.get(name) ?? 0) + documents);
+  }
+
+  private async writeSaved(): Promise<void> {
+    const saved = [...this.saved];
+    if (saved.length === 0) return;
+    this.saved.clear();
+    await this.hub.storage.call((storage) => storage.addSaved(saved)).catch(() => undefined);
+    await this.hub.catalog.relistAll().catch(() => undefined);
+  }
+
+  private lookSoon(): void {
+    if (this.isClosed || this.timers.has('look')) return;
+    const timer = setTimeout(() => {
+      this.timers.delete('look');
+      this.look();
+    }, settlesMs);
+    this.timers.set('look', timer);
+  }
+
+  /** Makes anew what is due. */
+  private look(): void {
+    const { catalog } = this.hub;
+    if (this.isClosed) return;
+    for (const view of catalog.keptViews) {
+      const { name, refresh } = view;
+      if (refresh === 'on demand' || this.running.has(name) || isFresh(catalog, view)) continue;
+      const due = refresh === 'on change' ? (view.refreshMs ?? 0) : refresh.everySeconds * 1_000;
+      const waits = view.refreshedAt === null ? 0 : Date.parse(view.refreshedAt) + due - Date.now();
+      if (waits > 0) this.lookAgain(name, waits);
+      else if (this.failedAt.get(name) !== this.standingOf(view)) this.refresh(name).catch(() => undefined);
+    }
+  }
+
+  /** What takes long to make is not made without a pause, and a view that is made every so often waits for its time. */
+  private lookAgain(name: string, afterMs: number): void {
+    clearTimeout(this.timers.get(name));
+    this.timers.set(name, setTimeout(() => void (this.timers.delete(name), this.look()), Math.min(afterMs, 2 ** 31 - 1)).unref());
+  }
+
+  /** What a view would be made of now: where that failed, it would fail again. */
+  private standingOf({ name }: StoredView): string {
+    const { catalog } = this.hub;
+    return `${definitionOf(catalog, name)} ${catalog.sourcesFor(catalog.everyView.get(name)?.pipeline ?? '').map(({ id, version }) => `${id} ${version}`).join(' ')}`; // prettier-ignore
+  }
+
+  private async run(name: string, flag: CancelFlag, onProgress: (progress: RefreshProgress) => void): Promise<void> {
+    const { hub } = this;
+    const view = hub.catalog.keptViews.find((one) => one.name === name);
+    if (view === undefined) throw new ServerProblem('/not-found', `The rows of ${name} are not kept.`);
+    const standing = this.standingOf(view);
+    try {
+      // What it reads is brought up first, so that it is worth being made of.
+      for (const below of hub.catalog.sourcesFor(hub.catalog.everyView.get(name)?.pipeline ?? '')) {
+        const kept = hub.catalog.keptViews.find((one) => one.name === below.name);
+        if (kept !== undefined && !isFresh(hub.catalog, kept)) await this.refresh(kept.name);
+      }
+      await makeAnew(hub, view, flag, onProgress);
+      this.failedAt.delete(name);
+    } catch (error) {
+      if (flag.isCancelled) throw new ServerProblem('/cancelled', `The making of ${name} was cancelled. It has the rows that it had.`);
+      this.failedAt.set(name, standing);
+      hub.log.warn({ err: error, view: name }, 'a materialized view could not be made anew');
+      const message = error instanceof ServerProblem ? (error.problem.detail ?? error.message) : 'Something went wrong in the server.';
+      await hub.storage.call((storage) => storage.failView(view.collectionId, message)).catch(() => undefined);
+      await hub.catalog.relistAll();
+      throw error;
+    }
+  }
+}

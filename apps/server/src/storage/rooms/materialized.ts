@@ -1,0 +1,151 @@
+import type { RefreshPolicy } from '@zesty-sieve/contract';
+import { ServerProblem, type Reply } from '../../problem.ts';
+import type { Connections } from '../connections.ts';
+import type { Collections } from '../collections.ts';
+import type { Row } from '../database.ts';
+import { createTable, dropTable, tableOf } from '../table.ts';
+import { DocumentWriter } from '../writer.ts';
+
+/** What the rows of a view were made of: the text that said so, and the version of each collection, by its number. */
+export interface MadeOf {
+  readonly text: string;
+  readonly versions: Readonly<Record<string, number>>;
+}
+
+export interface StoredView {
+  /** Of the saved pipeline, and of the collection in which its rows lie. */
+  readonly name: string;
+  readonly collectionId: number;
+  readonly refresh: RefreshPolicy;
+  /** Null before its rows were made. */
+  readonly madeOf: MadeOf | null;
+  readonly refreshedAt: string | null;
+  readonly refreshMs: number | null;
+  readonly failure: { readonly message: string; readonly at: string } | null;
+  readonly saved: number;
+}
+
+interface ViewRow extends Row {
+  name: string;
+  collectionId: number;
+  refresh: string;
+  text: string | null;
+  madeOf: string | null;
+  refreshedAt: string | null;
+  refreshMs: number | null;
+  failure: string | null;
+  saved: number;
+}
+
+/** Rows that are made have no identity of their own; no field has this name, unless one is given it. */
+export const rowIdentity = '@["#"]';
+
+/** The rows of saved pipelines that are kept, each in a collection of its name. */
+export class MaterializedViews {
+  private readonly connections: Connections;
+  private readonly collections: Collections;
+
+  constructor(connections: Connections, collections: Collections) {
+    this.connections = connections;
+    this.collections = collections;
+  }
+
+  async materializedViews(): Promise<StoredView[]> {
+    const rows = await this.connections.reading.all<ViewRow>('SELECT * FROM materializedViews ORDER BY name');
+    return rows.map(({ refresh, text, madeOf, failure, ...row }) => ({
+      ...row,
+      refresh: JSON.parse(refresh) as RefreshPolicy,
+      madeOf: text === null || madeOf === null ? null : { text, versions: JSON.parse(madeOf) as MadeOf['versions'] },
+      failure: failure === null ? null : (JSON.parse(failure) as StoredView['failure']),
+    }));
+  }
+
+  /** Begins to keep the rows of a view, or goes on with it in another way. */
+  keepView(name: string, refresh: RefreshPolicy): Promise<Reply<null>> {
+    return this.connections.write(async () => {
+      const { writing, models } = this.connections;
+      const there = await writing.first('SELECT 1 FROM materializedViews WHERE name = ?', [name]);
+      if (there !== undefined) {
+        await writing.run('UPDATE materializedViews SET refresh = ? WHERE name = ?', [JSON.stringify(refresh), name]);
+        return null;
+      }
+      if (await models.collections.findOne({ where: { name } }))
+        throw new ServerProblem('/exists', `There is a collection ${name} already.`);
+      const made = await models.collections.create({ name, identity: rowIdentity, checkedAt: new Date().toISOString() });
+      await createTable(writing, made.id);
+      await writing.run('INSERT INTO materializedViews (name, collectionId, refresh) VALUES (?,?,?)', [
+        name,
+        made.id,
+        JSON.stringify(refresh),
+      ]);
+      return null;
+    });
+  }
+
+  /** Lets go of the rows of a view; what it says stays. */
+  dropView(name: string): Promise<Reply<boolean>> {
+    return this.connections.write(async () => {
+      const { writing, models } = this.connections;
+      const row = await writing.first<{ collectionId: number }>('SELECT collectionId FROM materializedViews WHERE name = ?', [name]);
+      if (row === undefined) return false;
+      await writing.run('DELETE FROM materializedViews WHERE name = ?', [name]);
+      await models.indexes.destroy({ where: { collectionId: row.collectionId } });
+      await models.collections.destroy({ where: { id: row.collectionId } });
+      await dropTable(writing, row.collectionId);
+      return true;
+    });
+  }
+
+  /**
+   * Puts rows in the place of those that a view has, in one transaction with what they were made of.
+   * @param nextPiece some rows as JSON texts; null at the end
+   */
+  storeView(
+    collectionId: number,
+    madeOf: MadeOf,
+    refreshMs: number,
+    nextPiece: () => Promise<readonly string[] | null>,
+  ): Promise<Reply<null>> {
+    return this.connections.write(async () => {
+      const { writing } = this.connections;
+      await writing.run(`DELETE FROM ${tableOf(collectionId)}`);
+      await writing.run('UPDATE collections SET count = 0, bytes = 0 WHERE id = ?', [collectionId]);
+      const writer = new DocumentWriter(writing, collectionId, 0, 'reject', (_line, identity) => {
+        throw new Error(`row ${identity} came twice`);
+      });
+      try {
+        let row = 0;
+        for (let piece = await nextPiece(); piece !== null; piece = await nextPiece()) {
+          for (const text of piece) await writer.add({ identity: String(row++), text, parsed: {}, line: row });
+        }
+        await writer.finish();
+      } finally {
+        await writer.release();
+      }
+      await this.collections.account(collectionId, writer);
+      await writing.run(
+        'UPDATE materializedViews SET text = ?, madeOf = ?, refreshedAt = ?, refreshMs = ?, failure = NULL WHERE collectionId = ?',
+        [madeOf.text, JSON.stringify(madeOf.versions), new Date().toISOString(), refreshMs, collectionId],
+      );
+      return null;
+    });
+  }
+
+  /** Notes why a view could not be made anew; the rows that it has stay. */
+  failView(collectionId: number, message: string): Promise<Reply<null>> {
+    return this.connections.write(async () => {
+      const failure = JSON.stringify({ message, at: new Date().toISOString() });
+      await this.connections.writing.run('UPDATE materializedViews SET failure = ? WHERE collectionId = ?', [failure, collectionId]);
+      return null;
+    });
+  }
+
+  /** Adds documents that need not be read, by view. */
+  addSaved(saved: readonly (readonly [name: string, documents: number])[]): Promise<Reply<null>> {
+    return this.connections.write(async () => {
+      for (const [name, documents] of saved)
+        await this.connections.writing.run('UPDATE materializedViews SET saved = saved + ? WHERE name = ?', [documents, name]);
+      return null;
+    });
+  }
+}

@@ -1,0 +1,123 @@
+import type { View } from '../language/sources.ts';
+import type { PlannedStage } from '../planner/logical.ts';
+import { goesByItself } from '../planner/views/answeredByView.ts';
+import type { KeptView } from '../planner/views/keptView.ts';
+import { viewsExpanded } from '../planner/rewrites/viewsExpanded.ts';
+import type { Collection } from './collection.ts';
+import { readPipeline } from './readPipeline.ts';
+
+/** A saved pipeline whose rows are kept as a collection of its name. */
+export interface MaterializedView {
+  readonly name: string;
+  readonly view: View;
+  /** Whether its rows are those that its pipeline gives now. */
+  readonly isFresh: boolean;
+  /** Of the rows that are fresh: a collection in memory may have older ones. */
+  readonly version: number;
+  readonly refreshedAt: string | null;
+}
+
+/** Of a materialized view that was read for an answer, unasked or by its name. */
+export interface ReadView {
+  readonly view: string;
+  readonly state: 'fresh' | 'stale';
+  readonly refreshedAt: string | null;
+}
+
+/** The materialized views that there are, and what they answer. */
+export class KeptViews {
+  private readonly collections: ReadonlyMap<string, Collection>;
+  private known: ReadonlyMap<string, MaterializedView> = new Map();
+  private readonly read = new Map<string, { readonly text: string; readonly stages: readonly PlannedStage[] | undefined; readonly never: string | undefined }>(); // prettier-ignore
+
+  constructor(collections: ReadonlyMap<string, Collection>) {
+    this.collections = collections;
+  }
+
+  set(views: readonly MaterializedView[]): void {
+    this.known = new Map(views.map((one) => [one.name, one]));
+  }
+
+  /** To be called when views that they may read have changed. */
+  forget(): void {
+    this.read.clear();
+  }
+
+  has(name: string): boolean {
+    return this.known.has(name);
+  }
+
+  /** Those whose rows are in memory and fresh. */
+  get usable(): string[] {
+    return [...this.known.keys()].filter((name) => this.unusable(name) === undefined);
+  }
+
+  /** Tells one state of them from another. */
+  get state(): string {
+    return [...this.known.values()].map(({ name, version }) => `${name} ${this.unusable(name) ?? version}`).join(' ');
+  }
+
+  private unusable(name: string): string | undefined {
+    const view = this.known.get(name);
+    if (view?.isFresh !== true) return 'it is not up to date';
+    return this.collections.get(name)?.storedVersion === view.version ? undefined : 'its rows are not in memory';
+  }
+
+  /** As the planner weighs them. */
+  list(views: ReadonlyMap<string, View>, ignored: readonly string[]): KeptView[] {
+    return [...this.known.values()].map(({ name, view }) => {
+      const { stages, never } = this.stagesOf(name, view, views);
+      return { name, stages, unusable: ignored.includes(name) ? 'it was to be passed over' : (never ?? this.unusable(name)) };
+    });
+  }
+
+  /** Of those that a question may begin with, the ones that are fresh: their rows have to be in memory to be read. */
+  wantedFor(sources: readonly string[], views: ReadonlyMap<string, View>): string[] {
+    return [...this.known.values()]
+      .filter(({ name, view, isFresh }) => {
+        const first = this.stagesOf(name, view, views).stages?.[0]?.stage;
+        return isFresh && first?.kind === 'from' && sources.includes(first.source);
+      })
+      .map(({ name }) => name);
+  }
+
+  private stagesOf(name: string, view: View, views: ReadonlyMap<string, View>) {
+    const text = `${view.surface ?? ''}\n${view.pipeline}\n${JSON.stringify(view.parameters ?? null)}`;
+    let found = this.read.get(name);
+    if (found?.text !== text) {
+      const stages = expandedStages(name, view, views, [...this.collections.keys(), ...this.known.keys()]);
+      found = { text, stages, never: stages && goesByItself(stages) };
+      this.read.set(name, found);
+    }
+    return found;
+  }
+
+  /** Which of some collections are materialized views. */
+  readBy(collections: Iterable<string>): ReadView[] {
+    return [...new Set(collections)].flatMap((name) => {
+      const view = this.known.get(name);
+      return view === undefined ? [] : [{ view: name, state: view.isFresh ? ('fresh' as const) : ('stale' as const), refreshedAt: view.refreshedAt }]; // prettier-ignore
+    });
+  }
+}
+
+/** The stages of a view with the values that were saved with it, and with those of the views that it reads; undefined where it cannot be read. */
+function expandedStages(
+  name: string,
+  view: View,
+  views: ReadonlyMap<string, View>,
+  collections: readonly string[],
+): readonly PlannedStage[] | undefined {
+  // Read as if another named it, so that its parameters have the values that were saved with it.
+  const { stages, reading } = readPipeline(`from ${name}`, collections, new Map([...views, [name, view]]));
+  const [from] = stages;
+  if (from?.stage.kind !== 'from') return undefined;
+  try {
+    return viewsExpanded(stages, (source, at) => {
+      const inner = reading.stagesOf(source, at);
+      return inner === undefined ? { kind: 'collection', source: undefined as never } : { kind: 'view', stages: inner };
+    });
+  } catch {
+    return undefined;
+  }
+}

@@ -1,0 +1,129 @@
+import type { GroupStage, SelectItem } from '../../language/stages/stage.ts';
+import { printExpression } from '../../language/surfaces/notation/print.ts';
+import { isSingle, walk, type Expression, type PathExpression } from '../../language/tree.ts';
+import { isStage, type PlannedStage } from '../logical.ts';
+import { pathTo, textOf } from './canonical.ts';
+import { rolledUp } from './rollUp.ts';
+
+/** What of a question a view's rows answer: the stages that go on from them. */
+export interface ViewMatch {
+  /** The stage that names the source. */
+  readonly from: PlannedStage;
+  /** The stage of the question that gives just the rows of the view; undefined where there is none. */
+  readonly gives: PlannedStage | undefined;
+  readonly rest: readonly PlannedStage[];
+}
+
+/**
+ * Whether a question begins with what a view has kept. Conditions are compared as sets, whatever their order; further ones may stand
+ * where they concern what the view still has. A group may ask for fewer measures, or for fewer keys where its aggregates can be
+ * put together from those that are kept.
+ * @returns why not, where it does not
+ */
+export function matchView(question: readonly PlannedStage[], view: readonly PlannedStage[]): ViewMatch | string {
+  const asked = withWheresJoined(question);
+  const kept = withWheresJoined(view);
+  const further: Expression[] = [];
+  let at = 0;
+  for (let i = 0; i < kept.length; i++) {
+    const own = kept[i]!;
+    const before = asked[at];
+    if (!isStage(own, 'where') && isStage(before, 'where')) {
+      further.push(...conjunctsOf(before.stage.condition));
+      at++;
+    }
+    const there = asked[at];
+    if (there === undefined) return 'it is made of more than what is asked';
+    if (isStage(own, 'where')) {
+      if (!isStage(there, 'where')) return `it has only rows where ${printExpression(own.stage.condition)}`;
+      const has = conjunctsOf(own.stage.condition).map((one) => printExpression(one));
+      const wanted = conjunctsOf(there.stage.condition);
+      const texts = wanted.map((one) => printExpression(one));
+      const missing = has.find((one) => !texts.includes(one));
+      if (missing !== undefined) return `it has only rows where ${missing}`;
+      further.push(...wanted.filter((_, w) => !has.includes(texts[w]!)));
+    } else if (isStage(own, 'group') && isStage(there, 'group') && textOf(own) !== textOf(there)) {
+      if (i < kept.length - 1) return 'it is grouped in another way';
+      return grouped(asked, at, own.stage, there, further);
+    } else if (textOf(own) !== textOf(there)) {
+      return `it goes on with ${textOf(own)}, and the question with ${textOf(there)}`;
+    } else if (isStage(own, 'group') && further.length > 0) {
+      const moved = movedBehind(further, own.stage.keys);
+      if (moved === undefined) return 'a condition concerns what it has no longer';
+      // What follows in the view keeps rows or puts them in order, so that a condition on keys may come after it.
+      if (kept.slice(i + 1).some(({ stage }) => stage.kind !== 'where' && stage.kind !== 'order')) return 'a condition comes before what cannot be passed'; // prettier-ignore
+      further.splice(0, further.length, ...moved);
+    } else if (further.length > 0 && own.stage.kind !== 'order') {
+      return 'a condition concerns what it has no longer';
+    }
+    at++;
+  }
+  const last = asked[at - 1]!;
+  const where = asWhere(further, last);
+  return { from: asked[0]!, gives: where.length === 0 ? last : undefined, rest: [...where, ...asked.slice(at)] };
+}
+
+/** A group over the one that is kept: fewer measures of the same keys, or coarser ones. */
+function grouped(
+  asked: readonly PlannedStage[],
+  at: number,
+  kept: GroupStage,
+  group: PlannedStage<GroupStage>,
+  further: readonly Expression[],
+): ViewMatch | string {
+  const conditions = movedBehind(further, kept.keys);
+  if (conditions === undefined) return 'a condition concerns what it has no longer';
+  const made = rolledUp(kept, group.stage);
+  if (typeof made === 'string') return made;
+  const where = asWhere(conditions, group).map((one) => ({ ...one, uncounted: true as const }));
+  return { from: asked[0]!, gives: undefined, rest: [...where, { ...group, stage: made }, ...asked.slice(at + 1)] };
+}
+
+/** Conditions of group keys as conditions of the columns that they became; undefined where one asks for something else. */
+function movedBehind(conditions: readonly Expression[], keys: readonly SelectItem[]): Expression[] | undefined {
+  const single = keys.filter(({ expression }) => expression.kind === 'path' && isSingle(expression));
+  const targets = new Map(single.map((key) => [printExpression(key.expression), key.target]));
+  const moved: Expression[] = [];
+  for (const condition of conditions) {
+    let isOfKeys = true;
+    walk(condition, (node) => {
+      if (node.kind === 'path' && !targets.has(printExpression(node))) isOfKeys = false;
+    });
+    if (!isOfKeys) return undefined;
+    moved.push(replaced(condition, (path) => pathTo(targets.get(printExpression(path))!, path)));
+  }
+  return moved;
+}
+
+/** An expression with every path in it made another. */
+function replaced(expression: Expression, change: (path: PathExpression) => Expression): Expression {
+  const visit = (value: unknown): unknown => {
+    if (Array.isArray(value)) return value.map(visit);
+    if (typeof value !== 'object' || value === null) return value;
+    if ((value as { kind?: string }).kind === 'path') return change(value as PathExpression);
+    return Object.fromEntries(Object.entries(value).map(([key, inner]) => [key, visit(inner)]));
+  };
+  return visit(expression) as Expression;
+}
+
+const conjunctsOf = (condition: Expression): readonly Expression[] => (condition.kind === 'and' ? condition.operands : [condition]);
+
+function asWhere(conditions: readonly Expression[], at: PlannedStage): PlannedStage[] {
+  const [first, ...more] = conditions;
+  if (first === undefined) return [];
+  const condition: Expression = more.length === 0 ? first : { kind: 'and', operands: [...conditions], id: first.id };
+  return [{ id: at.id, stage: { kind: 'where', condition } }];
+}
+
+/** Conditions that follow one another are one. */
+function withWheresJoined(stages: readonly PlannedStage[]): readonly PlannedStage[] {
+  const joined: PlannedStage[] = [];
+  for (const one of stages) {
+    const before = joined.at(-1);
+    if (isStage(one, 'where') && isStage(before, 'where')) {
+      const operands = [...conjunctsOf(before.stage.condition), ...conjunctsOf(one.stage.condition)];
+      joined[joined.length - 1] = { ...one, stage: { kind: 'where', condition: { kind: 'and', operands, id: one.stage.condition.id } } };
+    } else joined.push(one);
+  }
+  return joined;
+}
