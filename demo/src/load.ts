@@ -25,7 +25,10 @@ export async function loadDemo({ address, scale, tell }: LoadOptions): Promise<v
     await call(address, 'POST', `/collections/${collection}/indexes`, index);
     tell(`${collection}: an index on ${index.keys.join(', ')}`);
   }
-  for (const { name, ...body } of pipelines) await call(address, 'PUT', `/pipelines/${encodeURIComponent(name)}`, body);
+  for (const { name, isKept = false, ...body } of pipelines) {
+    const kept = isKept ? { materialized: { refresh: 'on change' } } : {};
+    await call(address, 'PUT', `/pipelines/${encodeURIComponent(name)}`, { ...body, ...kept });
+  }
   tell(`${pipelines.length} saved pipelines`);
 }
 

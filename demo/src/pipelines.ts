@@ -7,6 +7,8 @@ export interface DemoPipeline {
   readonly guards?: { readonly memoryBytes?: number };
   /** Whether others read it as a source. */
   readonly view?: boolean;
+  /** Whether its rows are kept, and made anew after each change of what it reads. */
+  readonly isKept?: boolean;
 }
 
 /** In the order of the job; each runs on the demo data. */
@@ -103,6 +105,14 @@ export const pipelines: readonly DemoPipeline[] = [
     pipeline:
       'from bookings\nwhere @.status == "arrived"\nunnest @.nights as night\ncompute month = substring(@.night.date, 0, 7), fee = @.night.fee * @.night.bunks\ngroup by @.hutId, @.month\n  measure fees = sum(@.fee), nights = count()\nleft join huts as hut on hut.id == @.hutId\ngroup by @.hut.region as region, @.month\n  measure fees = sum(@.fees), nights = sum(@.nights)\norder by @.month, @.region\n',
     note: 'The margin widens where nights become rows and narrows where they are grouped; the chart shows the seasons.',
+  },
+  {
+    name: 'fees_by_hut_and_month',
+    pipeline:
+      'from bookings\nwhere @.status == "arrived"\nunnest @.nights as night\ncompute month = substring(@.night.date, 0, 7), fee = @.night.fee * @.night.bunks\ngroup by @.hutId, @.month\n  measure fees = sum(@.fee), nights = count()\n',
+    note: 'A view whose rows are kept: the pipeline before it begins with the same lines, and is answered from them.',
+    view: true,
+    isKept: true,
   },
   {
     name: 'What late parties paid',

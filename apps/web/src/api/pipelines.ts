@@ -17,6 +17,10 @@ export const pipelinesApi = api.injectEndpoints({
       query: (name) => ({ url: at('pipelines', name), method: 'DELETE' }),
       invalidatesTags: ['Pipelines'],
     }),
+    cancelRefresh: build.mutation<void, string>({
+      query: (name) => ({ url: at('pipelines', name, 'refresh'), method: 'DELETE' }),
+      invalidatesTags: ['Pipelines'],
+    }),
     pipelines: build.query<Answer<typeof pipelineList>['pipelines'], void>({
       query: () => '/pipelines',
       transformResponse: ({ pipelines }: Answer<typeof pipelineList>) => pipelines,
@@ -25,4 +29,10 @@ export const pipelinesApi = api.injectEndpoints({
   }),
 });
 
-export const { useSavePipelineMutation, useRenamePipelineMutation, useRemovePipelineMutation, usePipelinesQuery } = pipelinesApi;
+export const {
+  useCancelRefreshMutation,
+  useSavePipelineMutation,
+  useRenamePipelineMutation,
+  useRemovePipelineMutation,
+  usePipelinesQuery,
+} = pipelinesApi;

@@ -6,7 +6,7 @@ import { useCollectionsQuery } from '../api/collections.ts';
 import { problemText } from '../api/problems.ts';
 import { bytes, counted } from './numbers.ts';
 
-const Entry = styled(NavLink)(({ theme }) => ({
+export const CollectionEntry = styled(NavLink)(({ theme }) => ({
   display: 'block',
   padding: '9px 18px',
   color: theme.roles.ink,
@@ -17,7 +17,7 @@ const Entry = styled(NavLink)(({ theme }) => ({
 }));
 
 /** The collections with their counts and sizes, each a link below an address. */
-export function CollectionList({ base, children }: { base: string; children?: ReactNode }) {
+export function CollectionList({ base, children, below }: { base: string; children?: ReactNode; below?: ReactNode }) {
   const { data: collections, error } = useCollectionsQuery();
   return (
     <Box
@@ -28,16 +28,17 @@ export function CollectionList({ base, children }: { base: string; children?: Re
       {children}
       <Box sx={{ overflow: 'auto', flex: 1 }}>
         {collections?.map(({ name, count, bytes: size, scratch }) => (
-          <Entry key={name} to={`${base}/${encodeURIComponent(name)}`}>
+          <CollectionEntry key={name} to={`${base}/${encodeURIComponent(name)}`}>
             <Box sx={{ fontWeight: 600, overflow: 'hidden', textOverflow: 'ellipsis' }}>{name}</Box>
             <Box sx={{ fontSize: 12, color: 'text.secondary' }}>
               {counted(count, 'document')} · {bytes(size)}
               {scratch && ' · scratch'}
             </Box>
-          </Entry>
+          </CollectionEntry>
         ))}
         {collections?.length === 0 && <Box sx={{ p: 2.25, color: 'text.secondary' }}>There are no collections yet.</Box>}
         {error !== undefined && <Box sx={{ p: 2.25, color: 'error.main' }}>{problemText(error)}</Box>}
+        {below}
       </Box>
     </Box>
   );

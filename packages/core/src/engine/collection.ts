@@ -50,7 +50,8 @@ export class Collection {
   }
 
   get indexList(): readonly BuiltIndex[] {
-    return [this.identityIndex, ...this.indexes.values()];
+    // Rows that were made have no identity.
+    return [...(this.storedVersion === undefined ? [this.identityIndex] : []), ...this.indexes.values()];
   }
 
   /** Those whose entries stand in the order of their keys. */

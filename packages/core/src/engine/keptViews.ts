@@ -67,7 +67,12 @@ export class KeptViews {
   list(views: ReadonlyMap<string, View>, ignored: readonly string[]): KeptView[] {
     return [...this.known.values()].map(({ name, view }) => {
       const { stages, never } = this.stagesOf(name, view, views);
-      return { name, stages, unusable: ignored.includes(name) ? 'it was to be passed over' : (never ?? this.unusable(name)) };
+      return {
+        name,
+        rows: this.collections.get(name)?.store.count ?? 0,
+        stages,
+        unusable: ignored.includes(name) ? 'it was to be passed over' : (never ?? this.unusable(name)),
+      };
     });
   }
 

@@ -9,6 +9,7 @@ import { Approximate } from '../../parts/Approximate.tsx';
 import { bytes, count, counted, duration, percent } from '../../parts/numbers.ts';
 import { IndexKeys } from '../../parts/plan/IndexKeys.tsx';
 import { indexesOf, kindText } from '../../parts/plan/indexNames.ts';
+import { ReadViews } from '../../parts/views/ReadViews.tsx';
 import { Outdated } from '../../parts/Outdated.tsx';
 import { capital, inWorkOrder, roleOf } from '../../parts/plan/steps.ts';
 import { usePlaceName } from './sql/usePlaceName.ts';
@@ -89,6 +90,7 @@ function Sentence({ result, text }: { result: QueryAnswer; text: string }) {
           Read {counted(cost.documentsRead, 'document')} to return {count(cost.rowsReturned)}
         </b>
         : {yieldText(cost)}.{result.approximate !== null && <Approximate approximate={result.approximate} />}
+        <ReadViews sources={result.sources} />
       </Box>
       <Box
         sx={{

@@ -1,7 +1,7 @@
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useSnackbar } from 'notistack';
 import { renamePipeline, savePipeline } from '@zesty-sieve/contract';
-import { useEffect } from 'react';
+import { useEffect, useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { FormCheck, FormField } from '../../parts/FormField.tsx';
 import { usePipelinesQuery, useSavePipelineMutation } from '../../api/pipelines.ts';
@@ -11,6 +11,8 @@ import { useBench } from '../../state/bench/useBench.ts';
 import { parametersFor } from '../../state/bench/ask.ts';
 import { saved } from '../../state/bench/benchSlice.ts';
 import { FormDialog } from '../../parts/FormDialog.tsx';
+import { keepingOf, policyOf, usualSeconds, type Keeping } from '../../parts/views/keeping.ts';
+import { KeepFields } from '../../parts/views/KeepFields.tsx';
 
 /** What is asked of whoever saves; all else is as it stands on the Bench. */
 const asked = savePipeline.pick({ note: true, view: true }).extend(renamePipeline.shape);
@@ -28,10 +30,14 @@ export function SaveDialog({ open, onClose }: { open: boolean; onClose: () => vo
     resolver: zodResolver(asked),
     defaultValues: { name: '', note: '', view: false },
   });
+  const [kept, setKept] = useState<{ keeping: Keeping; seconds: number }>({ keeping: 'none', seconds: usualSeconds });
   useEffect(() => {
     if (!open) return;
     const { bench } = store.getState();
-    const view = pipelines.find((one) => one.name === bench.name)?.view ?? false;
+    const own = pipelines.find((one) => one.name === bench.name);
+    const view = own?.view ?? false;
+    const refresh = own?.materialized?.refresh;
+    setKept({ keeping: keepingOf(refresh), seconds: typeof refresh === 'object' ? refresh.everySeconds : usualSeconds });
     reset({ name: bench.name ?? '', note: bench.note ?? '', view });
     // eslint-disable-next-line react-hooks/exhaustive-deps -- filled in once, when it opens
   }, [open]);
@@ -40,10 +46,12 @@ export function SaveDialog({ open, onClose }: { open: boolean; onClose: () => vo
   const submit = handleSubmit(async (given) => {
     const { bench } = store.getState();
     const note = given.note?.trim() ?? '';
+    const policy = given.view ? policyOf(kept.keeping, kept.seconds) : null;
     const done = await save({
       name: given.name,
       ...(bench.sql === null ? { pipeline: bench.text } : { sql: bench.sql }),
       view: given.view,
+      materialized: policy && { refresh: policy },
       parameters: parametersFor(bench.parameters),
       ...(note !== '' && { note }),
       ...(bench.guards && { guards: bench.guards }),
@@ -59,7 +67,7 @@ export function SaveDialog({ open, onClose }: { open: boolean; onClose: () => vo
       open={open}
       title="Save the pipeline"
       action={replaces ? 'Replace it' : 'Save'}
-      canSubmit={formState.isValid && !isLoading}
+      canSubmit={formState.isValid && !isLoading && (kept.keeping !== 'time' || kept.seconds >= 1)}
       onSubmit={submit}
       onClose={onClose}
     >
@@ -74,6 +82,7 @@ export function SaveDialog({ open, onClose }: { open: boolean; onClose: () => vo
       />
       <FormField label="What to notice (optional)" control={control} name="note" multiline minRows={2} />
       <FormCheck control={control} name="view" label="A view: other pipelines can read it by its name" />
+      {watch('view') && <KeepFields {...kept} onChange={setKept} />}
     </FormDialog>
   );
 }

@@ -26,6 +26,8 @@ export function useSaving(name: string | null, onNameless: () => void): { saveNo
     void save({
       name,
       ...(sql === null ? { pipeline: text } : { sql }),
+      // What others read stays readable.
+      view: pipelines.find((one) => one.name === name)?.view ?? false,
       parameters: parametersFor(parameters),
       ...(note && { note }),
       ...(guards && { guards }),
@@ -48,7 +50,7 @@ export function useSaving(name: string | null, onNameless: () => void): { saveNo
               color="inherit"
               onClick={() => {
                 closeSnackbar(key);
-                if (kept) void save({ name, pipeline: kept.pipeline, ...(kept.sql !== null && { sql: kept.sql }), view: kept.view, ...(kept.note && { note: kept.note }), ...(kept.guards && { guards: kept.guards }) });
+                if (kept) void save({ name, pipeline: kept.pipeline, ...(kept.sql !== null && { sql: kept.sql }), view: kept.view, ...(kept.materialized && { materialized: { refresh: kept.materialized.refresh } }), ...(kept.note && { note: kept.note }), ...(kept.guards && { guards: kept.guards }) });
               }}
             >
               Undo

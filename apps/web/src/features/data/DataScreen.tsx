@@ -6,8 +6,10 @@ import { useEffect, useRef, useState } from 'react';
 import { useNavigate, useParams, useSearchParams } from 'react-router';
 import type { CollectionInfo } from '@zesty-sieve/contract';
 import { useCollectionsQuery } from '../../api/collections.ts';
+import { usePipelinesQuery } from '../../api/pipelines.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { CollectionList } from '../../parts/CollectionList.tsx';
+import { ViewList } from '../../parts/views/ViewList.tsx';
 import { bytes, counted } from '../../parts/numbers.ts';
 import { opened } from '../../state/bench/benchSlice.ts';
 import { ChangePanel } from './change/ChangePanel.tsx';
@@ -19,6 +21,7 @@ import { NewCollection } from './NewCollection.tsx';
 import { ExpectedPanel } from './shape/ExpectedPanel.tsx';
 import { OverlapPanel } from './shape/OverlapPanel.tsx';
 import { ShapePanel } from './shape/ShapePanel.tsx';
+import { ViewPanel } from './views/ViewPanel.tsx';
 
 /** The collections: what they hold, what their documents are like, and loading more. */
 export function DataScreen() {
@@ -28,6 +31,8 @@ export function DataScreen() {
   const isLeaving = useRef(false);
   const navigate = useNavigate();
   const collection = collections?.find((one) => one.name === name);
+  const { data: pipelines } = usePipelinesQuery();
+  const saved = pipelines?.find((one) => one.view && one.name === name);
 
   useEffect(() => {
     const [first] = collections ?? [];
@@ -38,7 +43,7 @@ export function DataScreen() {
 
   return (
     <>
-      <CollectionList base="/data">
+      <CollectionList base="/data" below={<ViewList base="/data" />}>
         <Box sx={{ p: 1.5, borderBottom: 1, borderColor: 'divider' }}>
           <Button fullWidth variant="outlined" onClick={() => setMaking(true)}>
             New collection
@@ -47,8 +52,9 @@ export function DataScreen() {
       </CollectionList>
       <Box sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column' }}>
         {collection && <Collection key={collection.name} collection={collection} />}
+        {!collection && saved && <ViewPanel key={saved.name} view={saved} />}
         {/* Without a name, the first collection is on its way. */}
-        {!collection && collections && (name !== undefined || collections.length === 0) && (
+        {!collection && !saved && collections && pipelines && (name !== undefined || collections.length === 0) && (
           <Box sx={{ p: 4, maxWidth: 520 }}>
             <Box component="h2" sx={{ fontSize: 18, mt: 0 }}>
               {name === undefined || collections.length === 0 ? 'Begin with a collection' : `There is no collection ${name}`}

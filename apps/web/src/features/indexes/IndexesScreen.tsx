@@ -4,9 +4,11 @@ import { useNavigate, useParams } from 'react-router';
 import { checkPipeline, usualSurface } from '@zesty-sieve/core/language';
 import { useCollectionsQuery } from '../../api/collections.ts';
 import { useIndexesQuery } from '../../api/indexes.ts';
+import { usePipelinesQuery } from '../../api/pipelines.ts';
 import { problemText } from '../../api/problems.ts';
 import { useAppSelector } from '../../app/store.ts';
 import { CollectionList } from '../../parts/CollectionList.tsx';
+import { ViewList } from '../../parts/views/ViewList.tsx';
 import { IndexBuilds } from '../../parts/IndexBuilds.tsx';
 import { bytes, counted } from '../../parts/numbers.ts';
 import { AdvicePanel } from './AdvicePanel.tsx';
@@ -28,13 +30,17 @@ export function IndexesScreen() {
     const first = collections.find((collection) => collection.name === source) ?? largest;
     if (first !== undefined) void navigate(`/indexes/${encodeURIComponent(first.name)}`, { replace: true });
   }, [name, collections, navigate, text]);
-  const isKnown = collections?.some((collection) => collection.name === name);
+  const { data: pipelines } = usePipelinesQuery();
+  // Rows that are kept have indexes as documents do.
+  const isKnown =
+    collections?.some((collection) => collection.name === name) === true ||
+    pipelines?.some((one) => one.materialized !== null && one.name === name) === true;
   return (
     <>
-      <CollectionList base="/indexes" />
+      <CollectionList base="/indexes" below={<ViewList base="/indexes" keptOnly />} />
       <Box sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column' }}>
         {name !== undefined && isKnown && <Indexes key={name} collection={name} />}
-        {collections && !isKnown && (
+        {collections && pipelines && !isKnown && (
           <Box sx={{ p: 4, color: 'text.secondary' }}>
             {name === undefined
               ? 'Indexes belong to collections, and there are none yet. Make one on the Data screen.'
@@ -73,7 +79,7 @@ function Indexes({ collection }: { collection: string }) {
         {indexes && <IndexTable collection={collection} indexes={indexes} />}
         {indexes?.length === 1 && (
           <Box sx={{ px: 2.5, py: 2, color: 'text.secondary', maxWidth: 620 }}>
-            Only the identity is indexed. An index helps a pipeline that asks for few of the documents, or wants them in an order: run one
+            No field is indexed by now. An index helps a pipeline that asks for few of the documents, or wants them in an order: run one
             on the Bench, and its plan says which index would help.
           </Box>
         )}

@@ -54,10 +54,11 @@ function WayRow({ way }: { way: WeighedWay }) {
           component="b"
           sx={{ fontWeight: 650, color: (t) => (useless ? t.roles.softInk : way.way === 'full scan' ? t.roles.scan : t.roles.index) }}
         >
-          {useless ? 'Index' : capital(way.way)}
+          {useless && way.way !== 'materialized view scan' ? 'Index' : capital(way.way)}
           {way.whatIf && ', what if'}
         </Box>{' '}
-        {way.keys && <Code>{way.keys.join(', ')}</Code>}{' '}
+        {way.keys && <Code>{way.keys.join(', ')}</Code>}
+        {way.way === 'materialized view scan' && <Code>{way.collection}</Code>}{' '}
         <Box component="span" sx={{ color: 'text.secondary', fontSize: 12 }}>
           {way.chosen ? 'chosen: ' : useless ? 'of no use: ' : ''}
           {way.reason}

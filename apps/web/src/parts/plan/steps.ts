@@ -24,6 +24,7 @@ export function placedInWorkOrder(plan: PlanStep, branch = 0): PlacedStep[] {
 
 const rolesOf: Record<string, keyof Roles> = {
   'full scan': 'scan',
+  'materialized view scan': 'index',
   'index range scan': 'index',
   'index lookup': 'index',
   'index-only scan': 'index',

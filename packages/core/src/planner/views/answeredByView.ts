@@ -50,7 +50,15 @@ export function answeredByView(
     const upon = planUpon([named(match.from, view.name), ...match.rest], view);
     const cost = planCost(upon.physical.root);
     if (cost < (best?.cost ?? written)) best = { planned: upon, cost, view, match };
-    else told.push(wayOf(view, question[0]!, { reason: 'reading its rows costs more', chosen: false, cost }));
+    else
+      told.push(
+        wayOf(view, question[0]!, {
+          reason: 'reading its rows costs more',
+          chosen: false,
+          cost,
+          documentsRead: view.rows,
+        }),
+      );
   }
   const chosen = best;
   if (chosen === undefined)
@@ -65,8 +73,8 @@ export function answeredByView(
   return new PlanToldWhenRead(physical, chosen.planned.rewrites, {
     suggestions: () => [],
     weighed: () => {
-      const rows = scanOf(root).estimatedRows;
-      const own = wayOf(chosen.view, chosen.match.from, { reason: `it has kept what the question begins with: ${whole.format(rows)} rows`, chosen: true, cost: chosen.cost }); // prettier-ignore
+      const { rows } = chosen.view;
+      const own = wayOf(chosen.view, chosen.match.from, { reason: `it has kept what the question begins with: ${whole.format(rows)} rows`, chosen: true, cost: chosen.cost, documentsRead: rows }); // prettier-ignore
       const others = planned.weighed.map((one) => (one.chosen ? { ...one, chosen: false, reason: `would work it out anew from ${one.collection}` } : one)); // prettier-ignore
       return [own, ...others, ...told];
     },
@@ -84,7 +92,7 @@ function named(from: PlannedStage, source: string): PlannedStage {
 const wayOf = (
   { name }: KeptView,
   { id }: PlannedStage,
-  more: { readonly reason: string; readonly chosen: boolean; readonly cost?: number },
+  more: { readonly reason: string; readonly chosen: boolean; readonly cost?: number; readonly documentsRead?: number },
 ): Weighed => ({ way: 'materialized view scan', collection: name, whatIf: false, stages: [id], ...more });
 
 /** The step at the bottom. */

@@ -3,6 +3,8 @@ import type { PlannedStage } from '../logical.ts';
 /** A materialized view as the planner knows it: what its rows answer, and whether they still do. */
 export interface KeptView {
   readonly name: string;
+  /** How many there are in memory. */
+  readonly rows: number;
   /** Its pipeline, with the views that it reads put in their places; undefined where it is read by name alone. */
   readonly stages: readonly PlannedStage[] | undefined;
   /** Why it is not used unasked; undefined where its rows are those that its pipeline gives now. */
