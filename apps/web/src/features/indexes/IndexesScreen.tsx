@@ -79,8 +79,8 @@ function Indexes({ collection }: { collection: string }) {
         {indexes && <IndexTable collection={collection} indexes={indexes} />}
         {indexes?.length === 1 && (
           <Box sx={{ px: 2.5, py: 2, color: 'text.secondary', maxWidth: 620 }}>
-            No field is indexed by now. An index helps a pipeline that asks for few of the documents, or wants them in an order: run one
-            on the Bench, and its plan says which index would help.
+            No field is indexed by now. An index helps a pipeline that asks for few of the documents, or wants them in an order: run one on
+            the Bench, and its plan says which index would help.
           </Box>
         )}
       </Box>

@@ -113,7 +113,10 @@ export function findMentions(index: TextIndex, lookup: TextLookup): Uint32Array 
 /** Documents that have all the words of a phrase at a path, those of them alone where they stand one after another. */
 function findPhrase(path: PathPostings, { words, phrase }: WordQuestion): Uint32Array {
   const meeting = words.map((word) => path.meeting(word));
-  const found = together(meeting.map((lists) => union(lists.map(({ positionList }) => positionList))), true);
+  const found = together(
+    meeting.map((lists) => union(lists.map(({ positionList }) => positionList))),
+    true,
+  );
   const numbers = meeting.map((lists): PhraseWord => (lists.length === 1 ? lists[0]!.number : new Set(lists.map(({ number }) => number))));
   const inOrder = phrase.map((word) => numbers[word]);
   return phrase.length === 1 ? found : found.filter((position) => path.hasPhrase(position, inOrder));

@@ -14,7 +14,11 @@ interface AskedVector {
 }
 
 /** What each function compares vectors by. */
-export const metrics: Readonly<Record<string, Metric>> = { cosine_similarity: 'cosine', dot_product: 'dot', euclidean_distance: 'euclidean' };
+export const metrics: Readonly<Record<string, Metric>> = {
+  cosine_similarity: 'cosine',
+  dot_product: 'dot',
+  euclidean_distance: 'euclidean',
+};
 
 /** What an expression scores by: a metric between a path and a constant; distances with a minus, since the nearest score highest. */
 function askedVector(expression: Expression, isConstant: Asked['isConstant']): AskedVector | undefined {
