@@ -190,3 +190,16 @@ test('indexes that alternatives take together are advised together, and without 
   await server.call('POST', '/collections/cabins/indexes', { keys: ['@.lane'] });
   expect(await advised()).toBeUndefined();
 });
+
+test('a beginning that is asked again and again, and reads much for few rows, is advised as a view; one that is kept is not', async () => {
+  const beginning = 'from huts\nwhere @.at > 3 && @.size >= 0\ngroup by @.size measure n = count()';
+  await query(`${beginning}\norder by @.n`);
+  await query('from huts\nwhere @.size >= 0\nwhere @.at > 3\ngroup by @.size measure n = count()\nlimit 2');
+  const viewsOf = async () => advice.parse((await server.call('GET', '/advice')).body).views;
+  expect((await viewsOf()).filter(({ pipeline }) => pipeline.includes('measure n'))).toEqual([]);
+  await query(`${beginning}\norder by @.size`);
+  const advised = (await viewsOf()).find(({ pipeline }) => pipeline.includes('measure n'));
+  expect(advised).toMatchObject({ collection: 'huts', runs: 3, rows: 13, documentsSaved: 3 * (6_000 - 13) });
+  await server.call('PUT', '/pipelines/by_size', { pipeline: advised!.pipeline, view: true, materialized: { refresh: 'on demand' } });
+  expect((await viewsOf()).filter(({ pipeline }) => pipeline.includes('measure n'))).toEqual([]);
+});

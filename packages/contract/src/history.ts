@@ -106,11 +106,24 @@ export const coveredIndex = z.object({
   by: z.string(),
   bytes: z.int(),
 });
+/** Lines that were asked so often that their rows are worth keeping. */
+export const advisedView = z.object({
+  pipeline: z.string().describe('What the questions begin with, up to the group.'),
+  collection: z.string(),
+  runs: z.int(),
+  rows: z.int().describe('How many would be kept.'),
+  documentsSaved: z.number().describe('What those runs would not have read.'),
+  refreshMs: z.number().describe('What it takes to make the rows anew, in the background after each change.'),
+  names: z.array(z.string()).describe('Saved pipelines among the questions.'),
+});
+export type AdvisedView = z.infer<typeof advisedView>;
+
 export const advice = z.object({
   runs: z.int().describe('How many runs it is drawn from.'),
   build: z.array(advisedIndex),
   unused: z.array(idleIndex),
   covered: z.array(coveredIndex),
+  views: z.array(advisedView).describe('Views that would be worth keeping.'),
 });
 export type Advice = z.infer<typeof advice>;
 

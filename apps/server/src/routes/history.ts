@@ -1,5 +1,6 @@
 import { Router } from 'express';
 import { baselineRequest, pairRequest, runListQuery, settingsChange, whatIfRequest, type Advice } from '@zesty-sieve/contract';
+import { adviseViews } from '../materialized/adviseViews.ts';
 import { coveredBy } from '../told/covered.ts';
 import { handle, part, readBy, sendJson } from '../http/handler.ts';
 import { flagFor } from '../http/flagFor.ts';
@@ -59,8 +60,15 @@ export function historyRoutes(hub: Hub): Router {
       await hub.runLog.settle();
       const asked = (await hub.storage.call((storage) => storage.askedBefore())).filter(({ runs }) => runs > 0);
       const sources = [...new Set(asked.flatMap(({ pipeline }) => hub.catalog.sourcesFor(pipeline)))];
+      const keptTexts = hub.catalog.keptViews.flatMap(({ name }) => hub.catalog.everyView.get(name)?.pipeline ?? []);
       const build = unwrap(await hub.engine.call((engine) => engine.advise(sources, asked)));
-      const advice: Advice = { runs: asked.reduce((sum, { runs }) => sum + runs, 0), build, unused: [], covered: [] };
+      const advice: Advice = {
+        runs: asked.reduce((sum, { runs }) => sum + runs, 0),
+        build,
+        unused: [],
+        covered: [],
+        views: adviseViews(asked, keptTexts),
+      };
       for (const collection of sources) {
         const [indexes, use] = await Promise.all([
           hub.engine.call((engine) => engine.indexes(collection)).then(unwrap),

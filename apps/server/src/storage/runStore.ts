@@ -151,10 +151,18 @@ export function indexUse(database: Database, collectionId: number): Promise<{ na
 
 const questionsLookedAt = 60;
 
+/** What is needed of what a run told. */
+function toldOf(explained: string): Pick<AskedBefore, 'suggestions' | 'rowsByLine'> {
+  const { suggestions, lines = [] } = JSON.parse(explained) as Pick<AskedBefore, 'suggestions'> & {
+    lines?: { line: number; rowsOut: number }[];
+  };
+  return { suggestions, rowsByLine: lines.map(({ line, rowsOut }) => [line, rowsOut] as const) };
+}
+
 /** The questions of kept runs, those that cost most first, and saved pipelines that were not run: each with how often. */
 export async function askedBefore(database: Database): Promise<AskedBefore[]> {
   const rows = await database.all(
-    `SELECT pipeline, max(name) AS name, parameters, count(*) AS runs, sum(documentsRead) AS reads, max(at), explained
+    `SELECT pipeline, max(name) AS name, parameters, count(*) AS runs, sum(documentsRead) AS reads, max(at), timeMs, explained
      FROM runs GROUP BY pipeline, parameters ORDER BY reads DESC LIMIT ?`,
     [questionsLookedAt],
   );
@@ -163,14 +171,25 @@ export async function askedBefore(database: Database): Promise<AskedBefore[]> {
     name: row.name === null ? null : String(row.name),
     parameters: row.parameters === null ? null : (JSON.parse(String(row.parameters)) as never),
     runs: Number(row.runs),
-    suggestions: (JSON.parse(String(row.explained)) as Pick<AskedBefore, 'suggestions'>).suggestions,
+    documentsRead: Number(row.reads),
+    timeMs: Number(row.timeMs),
+    ...toldOf(String(row.explained)),
   }));
   const known = new Set(asked.map(({ pipeline }) => pipeline.trim()));
   const saved = await database.all('SELECT name, pipeline, parameters FROM pipelines ORDER BY name');
   for (const { name, pipeline, parameters } of saved) {
     if (known.has(String(pipeline).trim())) continue;
     const given = parameters === null ? null : (JSON.parse(String(parameters)) as never);
-    asked.push({ pipeline: String(pipeline), name: String(name), parameters: given, runs: 0, suggestions: [] });
+    asked.push({
+      pipeline: String(pipeline),
+      name: String(name),
+      parameters: given,
+      runs: 0,
+      documentsRead: 0,
+      timeMs: 0,
+      rowsByLine: [],
+      suggestions: [],
+    });
   }
   return asked;
 }

@@ -16,5 +16,10 @@ export interface AskedBefore {
   readonly name: string | null;
   readonly parameters: Readonly<Record<string, never>> | null;
   readonly runs: number;
+  /** By all of them together. */
+  readonly documentsRead: number;
+  /** What the last of them took, in milliseconds, and the rows that each line gave. */
+  readonly timeMs: number;
+  readonly rowsByLine: readonly (readonly [line: number, rows: number])[];
   readonly suggestions: readonly Advised[];
 }

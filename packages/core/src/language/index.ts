@@ -10,6 +10,7 @@ export { describeField } from './describeField.ts';
 export { fieldAt } from './surfaces/notation/complete.ts';
 export type { Completion, Completions } from './completions.ts';
 export { collectionsRead, namedSources, viewsRead, withSource, type View, type Views } from './sources.ts';
+export { groupedBeginning, type GroupedBeginning } from './groupedBeginning.ts';
 export { fieldLife, type FieldLife, type LifeStep } from './fieldLife.ts';
 export { withViewShapes } from './viewShape.ts';
 export { isPlaced, type Pipeline, type PlacedStage } from './pipeline.ts';

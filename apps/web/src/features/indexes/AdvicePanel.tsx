@@ -7,6 +7,7 @@ import { codeFont, veil } from '../../app/theme.ts';
 import { IndexKeys } from '../../parts/plan/IndexKeys.tsx';
 import { indexesOf, keysText, requestOf } from '../../parts/plan/indexNames.ts';
 import { bytes, count, counted } from '../../parts/numbers.ts';
+import { AdvisedViews } from './AdvisedViews.tsx';
 import { useDropWithUndo } from './DropDialog.tsx';
 import { Served } from './Served.tsx';
 import { useBuildIndex } from './useBuildIndex.ts';
@@ -35,7 +36,8 @@ export function AdvicePanel({ collection, indexes }: { collection: string; index
         why: `covered: ${by} begins with the same keys and serves what it serves; it takes ${bytes(size)}`,
       })),
   ].flatMap(({ index, why }) => (index === undefined ? [] : [{ index, why }]));
-  if (build.length + idle.length === 0) return null;
+  const views = advice?.views.filter((one) => one.collection === collection) ?? [];
+  if (build.length + idle.length + views.length === 0) return null;
   return (
     <Box
       component="section"
@@ -76,6 +78,7 @@ export function AdvicePanel({ collection, indexes }: { collection: string; index
           />
         </Box>
       ))}
+      <AdvisedViews views={views} />
       {idle.map(({ index, why }) => (
         <Box key={index.name + why} sx={{ display: 'flex', gap: 1.5, alignItems: 'center', fontSize: 12.5, py: 0.5 }}>
           <Box sx={{ flex: 1 }}>

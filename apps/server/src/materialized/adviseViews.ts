@@ -1,0 +1,45 @@
+import type { AdvisedView } from '@zesty-sieve/contract';
+import { groupedBeginning } from '@zesty-sieve/core/language';
+import type { AskedBefore } from '../told/askedBefore.ts';
+
+/** Fewer runs say little of what will be asked again. */
+const leastRuns = 3;
+/** What is kept has to be so many times fewer rows than what is read without. */
+const leastGain = 10;
+const leastSaved = 10_000;
+const mostAdvised = 3;
+
+interface Gathered extends AdvisedView {
+  readonly canonical: string;
+}
+
+/**
+ * The beginnings of questions, up to their first group, that were asked so often and read so much that their rows are worth keeping.
+ * @param kept the texts of the views that are kept already
+ */
+export function adviseViews(asked: readonly AskedBefore[], kept: readonly string[]): AdvisedView[] {
+  const known = new Set(kept.flatMap((text) => groupedBeginning(text)?.canonical ?? []));
+  const found = new Map<string, Gathered>();
+  for (const { pipeline, name, runs, documentsRead, timeMs, rowsByLine } of asked) {
+    const beginning = runs === 0 ? undefined : groupedBeginning(pipeline);
+    const rows = beginning && rowsByLine.find(([line]) => line === beginning.line)?.[1];
+    if (beginning === undefined || rows === undefined || known.has(beginning.canonical)) continue;
+    const { canonical, text, source } = beginning;
+    const before = found.get(canonical);
+    found.set(canonical, {
+      canonical,
+      pipeline: before?.pipeline ?? text,
+      collection: source,
+      runs: runs + (before?.runs ?? 0),
+      rows: Math.max(rows, before?.rows ?? 0),
+      documentsSaved: Math.max(0, documentsRead - runs * rows) + (before?.documentsSaved ?? 0),
+      refreshMs: Math.max(timeMs, before?.refreshMs ?? 0),
+      names: [...new Set([...(before?.names ?? []), ...(name === null ? [] : [name])])],
+    });
+  }
+  return [...found.values()]
+    .filter(({ runs, rows, documentsSaved }) => runs >= leastRuns && documentsSaved >= Math.max(leastSaved, leastGain * rows * runs))
+    .sort((a, b) => b.documentsSaved - a.documentsSaved)
+    .slice(0, mostAdvised)
+    .map(({ canonical: _, ...advised }) => advised);
+}
