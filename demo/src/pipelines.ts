@@ -110,7 +110,7 @@ export const pipelines: readonly DemoPipeline[] = [
     name: 'fees_by_hut_and_month',
     pipeline:
       'from bookings\nwhere @.status == "arrived"\nunnest @.nights as night\ncompute month = substring(@.night.date, 0, 7), fee = @.night.fee * @.night.bunks\ngroup by @.hutId, @.month\n  measure fees = sum(@.fee), nights = count()\n',
-    note: 'A view whose rows are kept: the pipeline before it begins with the same lines, and is answered from them.',
+    note: 'A view whose rows are kept: Fees by hut and month begins with the same lines, and is answered from them.',
     view: true,
     isKept: true,
   },
