@@ -11,5 +11,7 @@ const file = given.includes('--costs')
       ? 'search'
       : given.includes('--vectors')
         ? 'vectors'
-        : 'main';
+        : given.includes('--views')
+          ? 'views'
+          : 'main';
 run(process.execPath, ['--max-old-space-size=6144', '--expose-gc', `scripts/bench/${file}.mjs`, ...given]);

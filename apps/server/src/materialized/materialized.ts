@@ -16,6 +16,10 @@ const savedEveryMs = 5_000;
 /** How it is with each for now: whether a change could be followed document by document is not looked at. */
 const madeAnew = 'it is made anew as a whole, in the background';
 
+/** A thread that has ended begins anew, and does what it could not. */
+const passesMs = 2_000;
+const isPassing = (error: unknown): boolean => !(error instanceof ServerProblem) || error.problem.type.endsWith('/restarted');
+
 interface Refreshing {
   readonly done: Promise<void>;
   readonly flag: CancelFlag;
@@ -28,16 +32,19 @@ export class Materialized {
   private readonly running = new Map<string, Refreshing>();
   /** What each failed for: it is tried again once that has changed. */
   private readonly failedAt = new Map<string, string>();
+  private readonly pausedUntil = new Map<string, number>();
   private readonly saved = new Map<string, number>();
   private readonly timers = new Map<string, NodeJS.Timeout>();
   private told = '';
   private isClosed = false;
+  private hasBegun = false;
 
   constructor(hub: Hub) {
     this.hub = hub;
   }
 
   begin(): void {
+    this.hasBegun = true;
     this.hub.events.listen(({ kind }) => void (kind === 'runs' || this.lookSoon()));
     this.timers.set('', setInterval(() => void this.writeSaved(), savedEveryMs).unref());
     this.lookSoon();
@@ -63,6 +70,8 @@ export class Materialized {
       if (stored === null || text === undefined) return [];
       return [{ name: view.name, view: text, isFresh: isFresh(catalog, view), version: stored.version, refreshedAt: view.refreshedAt, stored }]; // prettier-ignore
     });
+    // Whatever came of a write, and whether or not it was told: what the file says is what is gone by.
+    if (views.some((view) => !view.isFresh)) this.lookSoon();
     const told = JSON.stringify(views);
     if (told === this.told) return;
     this.told = told;
@@ -175,7 +184,7 @@ export class Materialized {
   }
 
   private lookSoon(): void {
-    if (this.isClosed || this.timers.has('look')) return;
+    if (this.isClosed || !this.hasBegun || this.timers.has('look')) return;
     const timer = setTimeout(() => {
       this.timers.delete('look');
       this.look();
@@ -191,7 +200,8 @@ export class Materialized {
       const { name, refresh } = view;
       if (refresh === 'on demand' || this.running.has(name) || isFresh(catalog, view)) continue;
       const due = refresh === 'on change' ? (view.refreshMs ?? 0) : refresh.everySeconds * 1_000;
-      const waits = view.refreshedAt === null ? 0 : Date.parse(view.refreshedAt) + due - Date.now();
+      const dueAt = view.refreshedAt === null ? 0 : Date.parse(view.refreshedAt) + due;
+      const waits = Math.max(dueAt, this.pausedUntil.get(name) ?? 0) - Date.now();
       if (waits > 0) this.lookAgain(name, waits);
       else if (this.failedAt.get(name) !== this.standingOf(view)) this.refresh(name).catch(() => undefined);
     }
@@ -224,9 +234,14 @@ export class Materialized {
       this.failedAt.delete(name);
     } catch (error) {
       if (flag.isCancelled) throw new ServerProblem('/cancelled', `The making of ${name} was cancelled. It has the rows that it had.`);
+      if (isPassing(error)) {
+        this.pausedUntil.set(name, Date.now() + passesMs);
+        this.lookSoon();
+        throw error;
+      }
       this.failedAt.set(name, standing);
       hub.log.warn({ err: error, view: name }, 'a materialized view could not be made anew');
-      const message = error instanceof ServerProblem ? (error.problem.detail ?? error.message) : 'Something went wrong in the server.';
+      const message = (error as ServerProblem).problem.detail ?? (error as ServerProblem).message;
       await hub.storage.call((storage) => storage.failView(view.collectionId, message)).catch(() => undefined);
       await hub.catalog.relistAll();
       throw error;

@@ -1,0 +1,52 @@
+/* What a materialized view answers, against the same over a plain collection of its rows, and against working it out: `npm run bench -- --views [documents]`. */
+import { Engine } from '../../packages/core/dist/index.js';
+import { bookings } from './fair/bookings.mjs';
+import { compare } from './compare.mjs';
+
+const count = Number(process.argv.slice(2).find((one) => /^\d+$/.test(one)) ?? 500_000);
+const host = { pause: () => new Promise((resolve) => setImmediate(resolve)), newId: () => 'run', now: () => new Date() };
+const guards = { documentsRead: 1e9, memoryBytes: 8e9, timeMs: 1e6 };
+const summary = 'from bookings\nwhere @.status != "late"\ngroup by @.hutId, @.channel measure n = count(), people = sum(@.party.size)';
+const rest = '\nwhere @.people > 20\norder by @.people desc, @.hutId\nlimit 20';
+
+const engine = new Engine(host);
+const { documents, partners } = bookings.make(count);
+const put = (name, rows) => {
+  const collection = engine.define(name, '@.id');
+  rows.forEach((one, position) => collection.store.put(position, JSON.parse(JSON.stringify(one))));
+  return collection;
+};
+put('bookings', documents);
+for (const [name, rows] of Object.entries(partners)) put(name, rows);
+const ask = async (pipeline, more = {}) => {
+  const answer = await engine.query({ pipeline, pageSize: 10_000, guards, ...more });
+  if (!answer.ok) throw new Error(answer.problem.message);
+  return answer.value;
+};
+const { documents: rows } = await ask(summary);
+put('plain', rows);
+const kept = put('summary', rows);
+kept.storedVersion = 1;
+engine.setKeptViews([{ name: 'summary', view: { pipeline: summary }, isFresh: true, version: 1, refreshedAt: null }]);
+const unasked = await ask(summary + rest);
+if (unasked.sources.length !== 1) throw new Error('the view did not answer');
+process.stdout.write(`\n${count.toLocaleString('en')} bookings, ${rows.length.toLocaleString('en')} rows kept\n`);
+const told = async (more) => JSON.stringify((await ask(summary + rest, more)).documents);
+await compare({
+  title: 'a question that a view answers unasked',
+  ours: () => told({}),
+  other: async () => JSON.stringify((await ask(`from plain${rest}`)).documents),
+  against: 'a plain collection of its rows',
+  goal: 2,
+  times: 15,
+  same: (a, b) => a === b,
+});
+await compare({
+  title: 'the same',
+  ours: () => told({}),
+  other: () => told({ ignoreViews: ['summary'] }),
+  against: 'working it out anew',
+  goal: 1,
+  times: 5,
+  same: (a, b) => a === b,
+});
