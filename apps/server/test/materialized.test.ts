@@ -172,3 +172,16 @@ test('over a view over a view, and after a restart, without being made again', a
   expect(await info('top')).toMatchObject({ state: 'fresh', refreshedAt: last.refreshedAt });
   expect((await ask(byHut)).cost.documentsRead).toBe(84);
 });
+
+test('whoever reads a view that was never made waits for its rows, in whatever way it is asked', async () => {
+  await save('later', 'from stays\nwhere @.hut == "h5"\nselect @.id, @.fee', 'on demand');
+  const counts = server.call<{ rows: number }>('POST', '/counts', {
+    pipeline: 'from later\nwhere @.fee > 1',
+    line: 2,
+    conditions: ['@.fee > 1'],
+  });
+  const sql = server.call<{ rowsReturned: number }>('POST', '/sql', { sql: 'SELECT id FROM later' });
+  expect((await ask('from later')).rowsReturned).toBeGreaterThan(400);
+  expect((await counts).body.rows).toBeGreaterThan(400);
+  expect((await sql).body.rowsReturned).toBeGreaterThan(400);
+});

@@ -3,15 +3,15 @@ import { namedSources } from '@zesty-sieve/core/language';
 import type { Hub } from '../hub.ts';
 import { ServerProblem, unwrap } from '../problem.ts';
 import type { StoredView } from '../storage/rooms/materialized.ts';
+import type { StoredCollection } from '../storage/stored.ts';
 import type { StoredPipeline } from '../storage/savedPipeline.ts';
 import { CancelFlag } from '../threads/cancelFlag.ts';
 import { definitionOf, isFresh } from './freshness.ts';
 import { makeAnew, type RefreshProgress } from './makeAnew.ts';
+import { Savings } from './savings.ts';
 
 /** Changes come in clusters; so long is waited for the next. */
 const settlesMs = 60;
-/** What was spared is written down so often. */
-const savedEveryMs = 5_000;
 
 /** How it is with each for now: whether a change could be followed document by document is not looked at. */
 const madeAnew = 'it is made anew as a whole, in the background';
@@ -33,7 +33,7 @@ export class Materialized {
   /** What each failed for: it is tried again once that has changed. */
   private readonly failedAt = new Map<string, string>();
   private readonly pausedUntil = new Map<string, number>();
-  private readonly saved = new Map<string, number>();
+  readonly savings: Savings;
   private readonly timers = new Map<string, NodeJS.Timeout>();
   private told = '';
   private isClosed = false;
@@ -41,12 +41,16 @@ export class Materialized {
 
   constructor(hub: Hub) {
     this.hub = hub;
+    this.savings = new Savings(async (saved) => {
+      await hub.storage.call((storage) => storage.addSaved(saved));
+      await hub.catalog.relistAll();
+    });
   }
 
   begin(): void {
     this.hasBegun = true;
     this.hub.events.listen(({ kind }) => void (kind === 'runs' || this.lookSoon()));
-    this.timers.set('', setInterval(() => void this.writeSaved(), savedEveryMs).unref());
+    this.savings.begin();
     this.lookSoon();
   }
 
@@ -55,7 +59,7 @@ export class Materialized {
     for (const timer of this.timers.values()) clearTimeout(timer);
     for (const { flag } of this.running.values()) flag.cancel();
     await Promise.allSettled([...this.running.values()].map(({ done }) => done));
-    await this.writeSaved();
+    await this.savings.close();
   }
 
   /**
@@ -99,7 +103,7 @@ export class Materialized {
       refreshMs,
       follows: madeAnew,
       readers: saved.filter((one) => one.name !== name && namedSources(one.pipeline).includes(name)).map((one) => one.name),
-      saved: view.saved + (this.saved.get(name) ?? 0),
+      saved: view.saved + this.savings.of(name),
       ...(failure !== null && state !== 'fresh' && { failure }),
     };
   }
@@ -157,8 +161,9 @@ export class Materialized {
   }
 
   /** Waits for those that have no rows yet. @throws ServerProblem where they cannot be made in time */
-  async ready(names: readonly string[], timeMs: number): Promise<void> {
-    for (const name of names) {
+  async ready(sources: readonly StoredCollection[], timeMs: number = this.hub.guards.timeMs): Promise<void> {
+    for (const { name, isView } of sources) {
+      if (!isView) continue;
       const view = this.hub.catalog.keptViews.find((one) => one.name === name);
       if (view === undefined || view.madeOf !== null) continue;
       let timer: NodeJS.Timeout | undefined;
@@ -168,19 +173,6 @@ export class Materialized {
       });
       await Promise.race([this.refresh(name), late]).finally(() => clearTimeout(timer));
     }
-  }
-
-  /** Counts documents that need not be read, since a view answered. */
-  spared(views: readonly (readonly [name: string, documents: number])[]): void {
-    for (const [name, documents] of views) this.saved.set(name, (this.saved.get(name) ?? 0) + documents);
-  }
-
-  private async writeSaved(): Promise<void> {
-    const saved = [...this.saved];
-    if (saved.length === 0) return;
-    this.saved.clear();
-    await this.hub.storage.call((storage) => storage.addSaved(saved)).catch(() => undefined);
-    await this.hub.catalog.relistAll().catch(() => undefined);
   }
 
   private lookSoon(): void {

@@ -49,6 +49,7 @@ export function historyRoutes(hub: Hub): Router {
     handle(async (request, response) => {
       const { first, second, times } = readBy(pairRequest, request.body);
       const sources = [...new Set([first, second].flatMap(({ pipeline }) => hub.catalog.sourcesFor(pipeline)))];
+      await hub.materialized.ready(sources);
       const flag = flagFor(response);
       response.json(unwrap(await hub.ask(flag, (engine) => engine.measurePair(sources, first, second, times, flag.buffer))));
     }),

@@ -39,25 +39,26 @@ function approximateHeader({ effort, recall, measuredAt }: Approximation): strin
 export function queryRoutes(hub: Hub): Router {
   const router = Router();
   const sourcesOf = (pipeline: string): StoredCollection[] => hub.catalog.sourcesFor(pipeline);
+  /** The same for what reads their rows: those of views have been made. */
+  const readSources = async (pipeline: string, timeMs?: number): Promise<StoredCollection[]> => {
+    await hub.materialized.ready(sourcesOf(pipeline), timeMs);
+    return sourcesOf(pipeline);
+  };
 
   router.post(
     '/query',
     handle(async (request, response) => {
       const query = readBy(queryRequest, request.body);
       const flag = flagFor(response);
-      const sources = sourcesOf(query.pipeline);
       const asked = { ...query, guards: { ...hub.guards, ...query.guards } };
-      await hub.materialized.ready(
-        sources.filter(({ isView }) => isView).map(({ name }) => name),
-        asked.guards.timeMs,
-      );
+      const sources = await readSources(query.pipeline, asked.guards.timeMs);
       const {
         answer: answered,
         kept,
         spared,
       } = await hub.ask(flag, (engine) => engine.query(sources, hub.catalog.sourceNames, asked, flag.buffer));
       if (kept !== null) hub.runLog.add(kept);
-      hub.materialized.spared(spared);
+      hub.materialized.savings.add(spared);
       sendJson(response, unwrap(answered));
     }),
   );
@@ -87,7 +88,8 @@ export function queryRoutes(hub: Hub): Router {
     '/counts',
     handle(async (request, response) => {
       const query = readBy(countRequest, request.body);
-      await answer(response, (engine, flag) => engine.counts(sourcesOf(query.pipeline), hub.catalog.sourceNames, query, flag.buffer));
+      const sources = await readSources(query.pipeline);
+      await answer(response, (engine, flag) => engine.counts(sources, hub.catalog.sourceNames, query, flag.buffer));
     }),
   );
 
@@ -96,7 +98,8 @@ export function queryRoutes(hub: Hub): Router {
     handle(async (request, response) => {
       const query = readBy(traceRequest, request.body);
       const asked = { ...query, identity: String(query.identity) };
-      await answer(response, (engine, flag) => engine.trace(sourcesOf(query.pipeline), hub.catalog.sourceNames, asked, flag.buffer));
+      const sources = await readSources(query.pipeline);
+      await answer(response, (engine, flag) => engine.trace(sources, hub.catalog.sourceNames, asked, flag.buffer));
     }),
   );
 
@@ -104,8 +107,9 @@ export function queryRoutes(hub: Hub): Router {
     '/compare',
     handle(async (request, response) => {
       const { first, second } = readBy(compareRequest, request.body);
-      const side = (query: typeof first) => ({ sources: sourcesOf(query.pipeline), query });
-      await answer(response, (engine, flag) => engine.compare(side(first), side(second), hub.catalog.sourceNames, flag.buffer));
+      const side = async (query: typeof first) => ({ sources: await readSources(query.pipeline), query });
+      const sides = [await side(first), await side(second)] as const;
+      await answer(response, (engine, flag) => engine.compare(...sides, hub.catalog.sourceNames, flag.buffer));
     }),
   );
 
@@ -113,7 +117,7 @@ export function queryRoutes(hub: Hub): Router {
     '/measure',
     handle(async (request, response) => {
       const query = readBy(measureRequest, request.body);
-      const sources = sourcesOf(query.pipeline);
+      const sources = await readSources(query.pipeline);
       if (sources.length === 0) throw new ServerProblem('/pipeline', 'The pipeline names no collection that there is.');
       const flag = flagFor(response);
       response.json(unwrap(await hub.ask(flag, (engine) => engine.measure(sources, query, flag.buffer))));

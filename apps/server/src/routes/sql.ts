@@ -19,13 +19,15 @@ export function sqlRoutes(hub: Hub): Router {
       const { statement, sources, diagnostics } = outlineSql(sql);
       if (statement === undefined) throw new ServerProblem('/sql', diagnostics[0]!.message, { diagnostics });
       if (statement.kind === 'showTables') return sendJson(response, JSON.stringify(showTables(hub)));
-      const around = aroundOf(hub, sources.map(({ name }) => name)); // prettier-ignore
+      const names = sources.map(({ name }) => name);
+      const around = aroundOf(hub, names);
       refuseUnknown(sql, sources, around.names);
       if (statement.kind === 'describe')
         return sendJson(response, unwrap(await hub.engine.call((engine) => engine.describeTable(around, statement.name))));
       const flag = flagFor(response);
       const asked = { ...query, sql, guards: { ...hub.guards, ...query.guards } };
-      const { answer, kept } = await hub.ask(flag, (engine) => engine.sql(around, asked, flag.buffer));
+      await hub.materialized.ready(around.sources, asked.guards.timeMs);
+      const { answer, kept } = await hub.ask(flag, (engine) => engine.sql(aroundOf(hub, names), asked, flag.buffer));
       if (kept !== null) hub.runLog.add(kept);
       sendJson(response, unwrap(answer));
     }),
@@ -85,7 +87,7 @@ function refuseUnknown(sql: string, sources: readonly { name: string; from: numb
 
 function showTables({ catalog }: Hub) {
   const collections = catalog.list().map(({ name, count }) => ({ name, kind: 'collection', documents: count as number | null }));
-  const views = catalog.viewList.map(([name]) => ({ name, kind: 'view', documents: null }));
+  const views = [...catalog.everyView].map(([name]) => ({ name, kind: 'view', documents: null }));
   const rows = [...collections, ...views].sort((a, b) => (a.name < b.name ? -1 : 1));
   return { ...tableOf(rows), plan: null, pipeline: null, clauses: [], diagnostics: [] };
 }
