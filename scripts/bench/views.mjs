@@ -27,7 +27,7 @@ const { documents: rows } = await ask(summary);
 put('plain', rows);
 const kept = put('summary', rows);
 kept.storedVersion = 1;
-engine.setKeptViews([{ name: 'summary', view: { pipeline: summary }, isFresh: true, version: 1, refreshedAt: null }]);
+engine.setKeptViews([{ name: 'summary', view: { pipeline: summary }, isFresh: true, version: 1, refreshedAt: null, notes: [] }]);
 const unasked = await ask(summary + rest);
 if (unasked.sources.length !== 1) throw new Error('the view did not answer');
 process.stdout.write(`\n${count.toLocaleString('en')} bookings, ${rows.length.toLocaleString('en')} rows kept\n`);

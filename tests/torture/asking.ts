@@ -1,5 +1,6 @@
 import type { Engine, QueryRequest } from '@zesty-sieve/core';
 import type { Json } from '@zesty-sieve/core/language';
+import { keep, keptBeginnings } from './keptViews.ts';
 import type { Random } from './random.ts';
 import { changed } from './reference/changes.ts';
 import { meaning } from './reference/stages.ts';
@@ -151,6 +152,7 @@ export async function check(
         compare('a view, limited', { parameters: {} }, 'from v\nlimit 3', shown(plain.rows.slice(0, 3)))
       );
     });
+  if (takes(0.4)) tried.push(() => keptAnswers(world, tally, lines, parameters, random));
   if (takes(0.3)) tried.push(() => readsAsSeen(world, tally, pipeline, parameters));
   const [first] = lines;
   if (first?.startsWith('where ') && takes(0.4)) tried.push(() => partitioned(world, tally, first.slice(6), parameters));
@@ -160,6 +162,37 @@ export async function check(
   for (const one of tried) {
     const fault = await one();
     if (fault !== undefined) return fault;
+  }
+  return undefined;
+}
+
+/** What a view answers whose rows are kept is what is answered without it. */
+async function keptAnswers(
+  world: World,
+  tally: Tally,
+  lines: readonly string[],
+  parameters: Case['parameters'],
+  random?: Random,
+): Promise<Fault | undefined> {
+  for (const { view, questions } of keptBeginnings(lines, random)) {
+    const made = await ask(world, tally, view, { parameters });
+    if ('refused' in made) continue;
+    const letGo = keep(world, view, parameters, made.rows);
+    try {
+      for (const question of questions) {
+        const open = await ask(world, tally, question, { parameters });
+        const without = await ask(world, tally, question, { parameters, ignoreViews: ['kept'] });
+        if ('refused' in without) continue;
+        const isUsed = 'result' in open && open.result.sources.length > 0;
+        const way = isUsed ? 'a kept view' : 'a kept view, passed over';
+        tally.compared++;
+        tally.ways.set(way, (tally.ways.get(way) ?? 0) + 1);
+        const [expected, found] = [shown(without.rows), 'refused' in open ? open.refused : shown(open.rows)];
+        if (expected !== found) return { way: `a kept view: ${view} for ${question}`, expected, found };
+      }
+    } finally {
+      letGo();
+    }
   }
   return undefined;
 }

@@ -89,8 +89,7 @@ export class Hub {
         await this.storage.started();
         await service.open(file, memoryBytes);
         await service.setViews(this.catalog.viewList);
-        this.materialized.forgetTold();
-        this.materialized.tell();
+        await service.setKeptViews(this.materialized.toldAnew());
       },
     });
     const path = { storage: this.storage, engine: this.engine, catalog: this.catalog, events: this.events, log, writeLimitMs };

@@ -89,6 +89,41 @@ test('on demand: stale rows are read by name alone and say so; refreshing can be
   expect((await server.call('POST', '/pipelines/none/refresh')).status).toBe(404);
 });
 
+test('what could not be used of the documents is said of kept rows too, after a restart as well', async () => {
+  await server.call('POST', '/collections', { name: 'odd' });
+  await server.call('POST', '/collections/odd/documents', [
+    ...Array.from({ length: 300 }, (_, id) => ({ id, k: id % 3, fee: 1 })),
+    { id: 'x', k: 1, fee: 'free' },
+  ]);
+  await save('odd_sums', 'from odd\ngroup by @.k measure fees = sum(@.fee)', 'on change');
+  await until('odd_sums', 'fresh');
+  const said = async () =>
+    (await ask('from odd\ngroup by @.k measure fees = sum(@.fee)\norder by @.k')) as Answer & { notes: { message: string }[] };
+  expect((await said()).sources).toHaveLength(1);
+  expect((await said()).notes).toMatchObject([
+    { message: expect.stringContaining('In the view odd_sums, line 2: @.fee is text in 1 row') as string },
+  ]);
+  await server.kill();
+  await server.start();
+  expect((await said()).notes).toHaveLength(1);
+  await server.call('DELETE', '/pipelines/odd_sums');
+  await server.call('DELETE', '/collections/odd');
+});
+
+test('ended by whoever does not want it, it is not made anew before something changes', async () => {
+  // Some 700,000 pairs.
+  const slow = 'left join stays as s on s.month == @.month';
+  await save('ended', `from stays\n${slow}\ngroup by @.hut measure n = count()`, 'on change');
+  for (let i = 0; i < 400 && (await info('ended')).state !== 'refreshing'; i++) await pause(5);
+  const { status } = await server.call('DELETE', '/pipelines/ended/refresh');
+  if (status === 204) {
+    await pause(400);
+    expect((await info('ended')).state).toBe('stale');
+    expect((await server.call<MaterializedInfo>('POST', '/pipelines/ended/refresh')).body.state).toBe('fresh');
+  }
+  await server.call('DELETE', '/pipelines/ended');
+});
+
 test('its rows are its pipeline’s: they are not written, it is no collection, and it keeps its name to itself', async () => {
   const { body } = await server.call<{ collections: { name: string }[] }>('GET', '/collections');
   expect(body.collections.map(({ name }) => name)).toEqual(['stays']);

@@ -7,7 +7,7 @@ export { defaultPageSize } from './engine/requests.ts';
 export type { ChangedDocument } from './engine/changes.ts';
 export { estimateIndex, type IndexEstimate } from './engine/estimateIndex.ts';
 export { measureRecall, type Supervised } from './engine/measureRecall.ts';
-export type { MaterializedView, ReadView } from './engine/keptViews.ts';
+export type { MaterializedView, ReadView, ViewNote } from './engine/keptViews.ts';
 export { Collection, identityIndexName, type Put } from './engine/collection.ts';
 export type * from './engine/requests.ts';
 export { identityNames } from './engine/identities.ts';

@@ -1,3 +1,4 @@
+import type { QueryAnswer } from '@zesty-sieve/contract';
 import type { Hub } from '../hub.ts';
 import { ServerProblem, unwrap } from '../problem.ts';
 import type { StoredView } from '../storage/rooms/materialized.ts';
@@ -7,6 +8,10 @@ import { definitionOf } from './freshness.ts';
 const rowsAtOnce = 1_000;
 /** A view may take what a question that somebody waits for may not. */
 const widest = { timeMs: 3_600_000, documentsRead: Number.MAX_SAFE_INTEGER, memoryBytes: 1024 * 1024 * 1024 };
+
+/** Of what is said of a run, what is true of its rows for as long as they are kept. */
+const saidOf = (notes: QueryAnswer['notes']) =>
+  notes.filter(({ code }) => code === 'unusable-values').map(({ line, message, count }) => ({ line, message, count }));
 
 export interface RefreshProgress {
   readonly phase: 'computing' | 'storing';
@@ -31,8 +36,9 @@ export async function makeAnew(
   const began = performance.now();
   const asked = { pipeline, parameters: (parameters ?? {}) as never, pageSize: 0, guards: widest, ignoreViews: [name] };
   const { answer } = await hub.ask(flag, (engine) => engine.query(sources, catalog.sourceNames, asked, flag.buffer));
-  const { runId, rowsReturned } = JSON.parse(unwrap(answer)) as { runId: string; rowsReturned: number };
+  const { runId, rowsReturned, notes } = JSON.parse(unwrap(answer)) as Pick<QueryAnswer, 'runId' | 'rowsReturned' | 'notes'>;
   const ms = performance.now() - began;
+  const made = { madeOf: { text, versions }, refreshMs: ms, notes: saidOf(notes) };
   let offset = 0;
   let isOver = false;
   const nextPiece = async (): Promise<readonly string[] | null> => {
@@ -49,8 +55,7 @@ export async function makeAnew(
   await hub.commits.commit({
     collection: name,
     kind: 'pipelines',
-    store: async () =>
-      unwrap(await hub.storage.call((storage) => storage.storeView(collectionId, { text, versions }, ms, nextPiece), { isLong: true })),
+    store: async () => unwrap(await hub.storage.call((storage) => storage.storeView(collectionId, made, nextPiece), { isLong: true })),
     follow: (engine, _stored, collection) => engine.forget(collection),
   });
   await catalog.relistAll();

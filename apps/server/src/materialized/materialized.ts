@@ -67,13 +67,7 @@ export class Materialized {
    * learns of the documents of a write: a view never answers for what it does not have.
    */
   tell(): void {
-    const { catalog } = this.hub;
-    const views = catalog.keptViews.flatMap((view) => {
-      const stored = catalog.find(view.name);
-      const text = catalog.everyView.get(view.name);
-      if (stored === null || text === undefined) return [];
-      return [{ name: view.name, view: text, isFresh: isFresh(catalog, view), version: stored.version, refreshedAt: view.refreshedAt, stored }]; // prettier-ignore
-    });
+    const views = this.views();
     // Whatever came of a write, and whether or not it was told: what the file says is what is gone by.
     if (views.some((view) => !view.isFresh)) this.lookSoon();
     const told = JSON.stringify(views);
@@ -82,9 +76,21 @@ export class Materialized {
     this.hub.engine.call((engine) => engine.setKeptViews(views)).catch(() => (this.told = ''));
   }
 
-  /** The engine has begun anew, and knows nothing. */
-  forgetTold(): void {
-    this.told = '';
+  /** The views as an engine is to know them, to whom nothing has been told. */
+  toldAnew(): ReturnType<Materialized['views']> {
+    const views = this.views();
+    this.told = JSON.stringify(views);
+    return views;
+  }
+
+  private views() {
+    const { catalog } = this.hub;
+    return catalog.keptViews.flatMap((view) => {
+      const stored = catalog.find(view.name);
+      const text = catalog.everyView.get(view.name);
+      if (stored === null || text === undefined) return [];
+      return [{ name: view.name, view: text, notes: view.notes, isFresh: isFresh(catalog, view), version: stored.version, refreshedAt: view.refreshedAt, stored }]; // prettier-ignore
+    });
   }
 
   infoOf(name: string, saved: readonly StoredPipeline[]): MaterializedInfo | null {
@@ -225,6 +231,8 @@ export class Materialized {
       await makeAnew(hub, view, flag, onProgress);
       this.failedAt.delete(name);
     } catch (error) {
+      // Whoever ends it does not want it before something changes.
+      if (flag.isCancelled) this.failedAt.set(name, standing);
       if (flag.isCancelled) throw new ServerProblem('/cancelled', `The making of ${name} was cancelled. It has the rows that it had.`);
       if (isPassing(error)) {
         this.pausedUntil.set(name, Date.now() + passesMs);

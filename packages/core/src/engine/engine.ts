@@ -18,7 +18,7 @@ import type { MaterializedView } from './keptViews.ts';
 import { collectionsOf } from '../planner/physical.ts';
 import { loopsText } from './loopsText.ts';
 import { approximationOf } from './searchNotes.ts';
-import { resultOf } from './result.ts';
+import { resultOf, sourcePlace } from './result.ts';
 import type { Finished, MadePlan, Prepared } from './prepared.ts';
 import { Preparer } from './preparer.ts';
 import {
@@ -234,6 +234,7 @@ export class Engine {
     const approximate = approximationOf(planned, this.collections);
     this.kept.keep(runId, { rows: run.kept, collection: collection.name, rowsReturned: run.kept.length, approximate }, makesRows(root));
     const sources = this.preparer.keptViews.readBy(collectionsOf(root));
-    return resultOf(done, explain(planned, reading, this.definitionOf, [], run), request, { runId, approximate, sources });
+    const notes = this.preparer.keptViews.notesOf(sources, sourcePlace(done));
+    return resultOf(done, explain(planned, reading, this.definitionOf, [], run), request, { runId, approximate, sources, notes });
   }
 }

@@ -19,7 +19,7 @@ async function engineWith(documents: readonly JsonObject[], views: Readonly<Reco
     const collection = engine.define(name, '@["#"]');
     collection.storedVersion = 7;
     made.value.documents.forEach((row, i) => collection.store.put(i, row as JsonObject));
-    kept.push({ name, view: { pipeline }, isFresh, version: 7, refreshedAt: '2026-02-03T00:00:00.000Z' });
+    kept.push({ name, view: { pipeline }, isFresh, version: 7, refreshedAt: '2026-02-03T00:00:00.000Z', notes: made.value.notes });
   }
   engine.setKeptViews(kept);
   return engine;
@@ -60,6 +60,10 @@ const questions: readonly (readonly [question: string, by: string | undefined])[
   ['from stays\nwhere @.hut == "a"\ngroup by @.hut measure n = count()\norder by @.n desc\nlimit 2', undefined],
   ['from stays\njoin huts as hut on hut.id == @.hut\ngroup by @.hut.region as region measure n = count()\norder by @.n desc', 'regions'],
   ['from stays\nwhere @.nights > 1 && @.hut == "b"\norder by @.fee\nlimit 2', 'plain'],
+  // One of two keys, asked for twice, is coarser.
+  ['from stays\nwhere @.kind != "x"\ngroup by @.hut as a, @.hut as b measure n = count()', 'finest'],
+  // How rare words are is known of all stays alone.
+  ['from stays\nwhere @.nights > 1\ncompute s = relevance(@.kind, "k")\nselect @.id, @.s', undefined],
 ];
 
 const stay = fc.record(
@@ -111,6 +115,19 @@ describe('a view that is used', () => {
     expect(answer.lines.map(({ line, rowsOut }) => [line, rowsOut])).toEqual([[1, 84], [3, 84], [4, 84]]); // prettier-ignore
   });
 
+  test('says what was to be said of its lines: of values that they could not use', async () => {
+    const engine = await engineWith([...many, { id: -1, hut: 'h1', month: 1, fee: 'free', kind: 'k' }], { finest });
+    const without = (await ask(engine, question, { ignoreViews: ['finest'] })).notes;
+    expect(without).toMatchObject([{ code: 'unusable-values', count: 1, message: expect.stringContaining('"free"') as string }]);
+    for (const asked of [question, 'from finest\nlimit 2']) {
+      const { notes, sources } = await ask(engine, asked);
+      expect(sources).toHaveLength(1);
+      expect(notes.map(({ code, line, from, count }) => [code, line, from, count])).toEqual([['unusable-values', 1, 5, 1], ['unusable-values', 1, 5, 1]]); // prettier-ignore
+      for (const { message } of notes)
+        expect(message).toMatch(/^In the view finest, line 3: @.fee is text in 1 row, for example "free": (fee = sum|mean = avg)/);
+    }
+  });
+
   test('is passed over where it is stale, where that is asked for, and where rows are traced to their documents', async () => {
     const stale = await engineWith(many, { finest }, false);
     const answer = await ask(stale, question);
@@ -135,11 +152,11 @@ describe('a view that is used', () => {
     const engine = await engineWith(many, { finest });
     expect((await ask(engine, question)).cost.documentsRead).toBe(84);
     const { pipeline } = { pipeline: finest };
-    engine.setKeptViews([{ name: 'finest', view: { pipeline }, isFresh: false, version: 7, refreshedAt: null }]);
+    engine.setKeptViews([{ name: 'finest', view: { pipeline }, isFresh: false, version: 7, refreshedAt: null, notes: [] }]);
     await engine.collections.get('stays')!.apply([{ position: 2_000, document: { id: 2_000, hut: 'new', month: 1, kind: 'k', fee: 1 } }]);
     expect((await ask(engine, question)).documents).toHaveLength(85);
     // Rows of an older version are in memory yet.
-    engine.setKeptViews([{ name: 'finest', view: { pipeline }, isFresh: true, version: 8, refreshedAt: null }]);
+    engine.setKeptViews([{ name: 'finest', view: { pipeline }, isFresh: true, version: 8, refreshedAt: null, notes: [] }]);
     expect((await ask(engine, question)).documents).toHaveLength(85);
   });
 

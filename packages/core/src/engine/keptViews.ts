@@ -5,6 +5,15 @@ import type { KeptView } from '../planner/views/keptView.ts';
 import { viewsExpanded } from '../planner/rewrites/viewsExpanded.ts';
 import type { Collection } from './collection.ts';
 import { readPipeline } from './readPipeline.ts';
+import type { Note } from './requests.ts';
+
+/** What was said of a view's lines when its rows were worked out: of values that could not be used, above all. */
+export interface ViewNote {
+  /** Of the view's own text. */
+  readonly line: number;
+  readonly message: string;
+  readonly count: number;
+}
 
 /** A saved pipeline whose rows are kept as a collection of its name. */
 export interface MaterializedView {
@@ -15,6 +24,7 @@ export interface MaterializedView {
   /** Of the rows that are fresh: a collection in memory may have older ones. */
   readonly version: number;
   readonly refreshedAt: string | null;
+  readonly notes: readonly ViewNote[];
 }
 
 /** Of a materialized view that was read for an answer, unasked or by its name. */
@@ -95,6 +105,16 @@ export class KeptViews {
       this.read.set(name, found);
     }
     return found;
+  }
+
+  /** What is to be said of views that were read, as if their lines had been worked out: told where the source is named. */
+  notesOf(read: readonly ReadView[], at: Pick<Note, 'line' | 'from' | 'to'>): Note[] {
+    return read.flatMap(({ view }) =>
+      (this.known.get(view)?.notes ?? []).map(({ line, message, count }): Note => {
+        const told = message.startsWith('In the view') ? message : `In the view ${view}, line ${line}: ${message}`;
+        return { code: 'unusable-values', ...at, message: told, count };
+      }),
+    );
   }
 
   /** Which of some collections are materialized views. */

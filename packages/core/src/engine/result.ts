@@ -1,6 +1,6 @@
 import { notesOf } from './notes.ts';
 import type { Finished } from './prepared.ts';
-import { defaultPageSize, type Explained, type QueryRequest, type QueryResult } from './requests.ts';
+import { defaultPageSize, type Explained, type Note, type QueryRequest, type QueryResult } from './requests.ts';
 import { searchNotes } from './searchNotes.ts';
 import { linesOf } from './telling.ts';
 
@@ -9,7 +9,7 @@ export function resultOf(
   { run, planned, reading, stages }: Finished,
   explained: Explained,
   { pageSize = defaultPageSize }: QueryRequest,
-  told: Pick<QueryResult, 'runId' | 'approximate' | 'sources'>,
+  told: Pick<QueryResult, 'runId' | 'approximate' | 'sources' | 'notes'>,
 ): QueryResult {
   const { kept: rows } = run;
   return {
@@ -31,7 +31,17 @@ export function resultOf(
     hasMore: rows.length > pageSize,
     cost: run.costs,
     lines: linesOf(planned.physical, reading, run),
-    notes: [...notesOf(run.context.misfits.list(), reading), ...searchNotes(stages, planned.physical.root, run.context, reading)],
+    notes: [
+      ...notesOf(run.context.misfits.list(), reading),
+      ...told.notes,
+      ...searchNotes(stages, planned.physical.root, run.context, reading),
+    ],
     bounded: run.watch.cutShort,
   };
+}
+
+/** Where the source of a question is named. */
+export function sourcePlace({ stages: [first], reading }: Finished): Pick<Note, 'line' | 'from' | 'to'> {
+  const { from, to, line } = reading.askedPlaceOf({ id: first?.stage.kind === 'from' ? first.stage.sourceId : first!.id });
+  return { from, to, line };
 }

@@ -18,6 +18,7 @@ export const views: Migration = {
       refreshedAt: { type: DataTypes.TEXT },
       refreshMs: { type: DataTypes.REAL },
       failure: { type: DataTypes.TEXT },
+      notes: { type: DataTypes.TEXT },
       saved: { type: DataTypes.INTEGER, allowNull: false, defaultValue: 0 },
     });
     await queryInterface.sequelize.query(

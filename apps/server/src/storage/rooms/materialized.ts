@@ -1,4 +1,5 @@
 import type { RefreshPolicy } from '@zesty-sieve/contract';
+import type { ViewNote } from '@zesty-sieve/core';
 import { ServerProblem, type Reply } from '../../problem.ts';
 import type { Connections } from '../connections.ts';
 import type { Collections } from '../collections.ts';
@@ -19,6 +20,8 @@ export interface StoredView {
   readonly refresh: RefreshPolicy;
   /** Null before its rows were made. */
   readonly madeOf: MadeOf | null;
+  /** What was to be said of its lines when they were worked out. */
+  readonly notes: readonly ViewNote[];
   readonly refreshedAt: string | null;
   readonly refreshMs: number | null;
   readonly failure: { readonly message: string; readonly at: string } | null;
@@ -34,7 +37,15 @@ interface ViewRow extends Row {
   refreshedAt: string | null;
   refreshMs: number | null;
   failure: string | null;
+  notes: string | null;
   saved: number;
+}
+
+/** What comes with rows that are made. */
+export interface Made {
+  readonly madeOf: MadeOf;
+  readonly refreshMs: number;
+  readonly notes: readonly ViewNote[];
 }
 
 /** Rows that are made have no identity of their own; no field has this name, unless one is given it. */
@@ -52,8 +63,9 @@ export class MaterializedViews {
 
   async materializedViews(): Promise<StoredView[]> {
     const rows = await this.connections.reading.all<ViewRow>('SELECT * FROM materializedViews ORDER BY name');
-    return rows.map(({ refresh, text, madeOf, failure, ...row }) => ({
+    return rows.map(({ refresh, text, madeOf, failure, notes, ...row }) => ({
       ...row,
+      notes: notes === null ? [] : (JSON.parse(notes) as ViewNote[]),
       refresh: JSON.parse(refresh) as RefreshPolicy,
       madeOf: text === null || madeOf === null ? null : { text, versions: JSON.parse(madeOf) as MadeOf['versions'] },
       failure: failure === null ? null : (JSON.parse(failure) as StoredView['failure']),
@@ -102,8 +114,7 @@ export class MaterializedViews {
    */
   storeView(
     collectionId: number,
-    madeOf: MadeOf,
-    refreshMs: number,
+    { madeOf, refreshMs, notes }: Made,
     nextPiece: () => Promise<readonly string[] | null>,
   ): Promise<Reply<null>> {
     return this.connections.write(async () => {
@@ -124,8 +135,8 @@ export class MaterializedViews {
       }
       await this.collections.account(collectionId, writer);
       await writing.run(
-        'UPDATE materializedViews SET text = ?, madeOf = ?, refreshedAt = ?, refreshMs = ?, failure = NULL WHERE collectionId = ?',
-        [madeOf.text, JSON.stringify(madeOf.versions), new Date().toISOString(), refreshMs, collectionId],
+        'UPDATE materializedViews SET text = ?, madeOf = ?, refreshedAt = ?, refreshMs = ?, notes = ?, failure = NULL WHERE collectionId = ?',
+        [madeOf.text, JSON.stringify(madeOf.versions), new Date().toISOString(), refreshMs, JSON.stringify(notes), collectionId],
       );
       return null;
     });

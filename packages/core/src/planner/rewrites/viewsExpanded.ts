@@ -1,4 +1,4 @@
-import type { Expression } from '../../language/tree.ts';
+import { withWheresJoined } from '../joinedWheres.ts';
 import type { SourceLookup } from '../layers/layer.ts';
 import { isStage, type PlannedStage } from '../logical.ts';
 
@@ -12,22 +12,8 @@ export function viewsExpanded(stages: readonly PlannedStage[], lookup: SourceLoo
     if (!('sourceId' in stage)) return [planned];
     const named = lookup(stage.source, { stage: id, source: stage.sourceId });
     if (named.kind === 'collection') return [planned];
-    const view = withWheresJoined(viewsExpanded(named.stages, lookup));
+    // Nobody asks how many rows came between the conditions of a view.
+    const view = withWheresJoined(viewsExpanded(named.stages, lookup), 'first');
     return isStage(planned, 'from') ? view : [{ ...planned, partner: view }];
   });
-}
-
-/** Conditions of a view that follow one another are one: nobody asks how many rows came between them. */
-function withWheresJoined(stages: readonly PlannedStage[]): readonly PlannedStage[] {
-  const joined: PlannedStage[] = [];
-  for (const one of stages) {
-    const before = joined[joined.length - 1];
-    if (isStage(one, 'where') && isStage(before, 'where')) {
-      const both = [before.stage.condition, one.stage.condition];
-      const operands = both.flatMap((condition) => (condition.kind === 'and' ? condition.operands : [condition]));
-      const condition: Expression = { kind: 'and', operands, id: both[0]!.id };
-      joined[joined.length - 1] = { ...before, stage: { kind: 'where', condition } };
-    } else joined.push(one);
-  }
-  return joined;
 }

@@ -1,5 +1,6 @@
 import { walk } from '../../language/tree.ts';
-import { definitionOf } from '../../language/stages/registry.ts';
+import { expressionsOf } from '../../language/checkPipeline.ts';
+import { relevanceCalls } from '../../language/relevancePlace.ts';
 import type { Weighed } from '../explain/reasons.ts';
 import { isStage, type PlannedStage } from '../logical.ts';
 import { inputsOf, type LineSource, type PhysicalPlan, type PhysicalStep } from '../physical.ts';
@@ -17,7 +18,7 @@ export function goesByItself(stages: readonly PlannedStage[]): string | undefine
     if (stage.kind === 'sample') return 'its rows are a sample';
     if (stage.kind === 'best' && stage.effort !== undefined) return 'its rows may lack some of the best';
     let isTimed = false;
-    for (const expression of definitionOf(stage.kind).expressions(stage as never))
+    for (const expression of expressionsOf(stage))
       walk(expression, (node) => void (isTimed ||= node.kind === 'call' && node.name === 'now'));
     if (isTimed) return 'its rows are of the time at which they were made';
   }
@@ -41,7 +42,7 @@ export function answeredByView(
   const written = planCost(planned.physical.root);
   for (const view of views) {
     if (view.stages === undefined || !beginsAlike(question, view.stages)) continue;
-    const match = matchView(question, view.stages);
+    const match = withoutLostWords(matchView(question, view.stages));
     const reason = typeof match === 'string' ? match : view.unusable;
     if (typeof match === 'string' || reason !== undefined) {
       told.push(wayOf(view, question[0]!, { reason: reason ?? '', chosen: false }));
@@ -50,15 +51,7 @@ export function answeredByView(
     const upon = planUpon([named(match.from, view.name), ...match.rest], view);
     const cost = planCost(upon.physical.root);
     if (cost < (best?.cost ?? written)) best = { planned: upon, cost, view, match };
-    else
-      told.push(
-        wayOf(view, question[0]!, {
-          reason: 'reading its rows costs more',
-          chosen: false,
-          cost,
-          documentsRead: view.rows,
-        }),
-      );
+    else told.push(wayOf(view, question[0]!, { reason: 'reading its rows costs more', chosen: false, cost, documentsRead: view.rows }));
   }
   const chosen = best;
   if (chosen === undefined)
@@ -79,6 +72,13 @@ export function answeredByView(
       return [own, ...others, ...told];
     },
   });
+}
+
+/** Words are weighed by how rare they are in the collection, which the rows of a view do not tell. */
+function withoutLostWords(match: ViewMatch | string): ViewMatch | string {
+  if (typeof match === 'string') return match;
+  const isWeighed = match.rest.some(({ stage }) => stage.kind !== 'mark' && relevanceCalls(expressionsOf(stage)).length > 0);
+  return isWeighed ? 'words are weighed by the whole collection' : match;
 }
 
 function beginsAlike([question]: readonly PlannedStage[], [view]: readonly PlannedStage[]): boolean {

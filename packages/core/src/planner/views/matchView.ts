@@ -1,6 +1,7 @@
 import type { GroupStage, SelectItem } from '../../language/stages/stage.ts';
 import { printExpression } from '../../language/surfaces/notation/print.ts';
 import { isSingle, walk, type Expression, type PathExpression } from '../../language/tree.ts';
+import { partsOf, withWheresJoined } from '../joinedWheres.ts';
 import { isStage, type PlannedStage } from '../logical.ts';
 import { pathTo, textOf } from './canonical.ts';
 import { rolledUp } from './rollUp.ts';
@@ -21,23 +22,23 @@ export interface ViewMatch {
  * @returns why not, where it does not
  */
 export function matchView(question: readonly PlannedStage[], view: readonly PlannedStage[]): ViewMatch | string {
-  const asked = withWheresJoined(question);
-  const kept = withWheresJoined(view);
+  const asked = withWheresJoined(question, 'last');
+  const kept = withWheresJoined(view, 'last');
   const further: Expression[] = [];
   let at = 0;
   for (let i = 0; i < kept.length; i++) {
     const own = kept[i]!;
     const before = asked[at];
     if (!isStage(own, 'where') && isStage(before, 'where')) {
-      further.push(...conjunctsOf(before.stage.condition));
+      further.push(...partsOf(before.stage.condition));
       at++;
     }
     const there = asked[at];
     if (there === undefined) return 'it is made of more than what is asked';
     if (isStage(own, 'where')) {
       if (!isStage(there, 'where')) return `it has only rows where ${printExpression(own.stage.condition)}`;
-      const has = conjunctsOf(own.stage.condition).map((one) => printExpression(one));
-      const wanted = conjunctsOf(there.stage.condition);
+      const has = partsOf(own.stage.condition).map((one) => printExpression(one));
+      const wanted = partsOf(there.stage.condition);
       const texts = wanted.map((one) => printExpression(one));
       const missing = has.find((one) => !texts.includes(one));
       if (missing !== undefined) return `it has only rows where ${missing}`;
@@ -106,24 +107,9 @@ function replaced(expression: Expression, change: (path: PathExpression) => Expr
   return visit(expression) as Expression;
 }
 
-const conjunctsOf = (condition: Expression): readonly Expression[] => (condition.kind === 'and' ? condition.operands : [condition]);
-
 function asWhere(conditions: readonly Expression[], at: PlannedStage): PlannedStage[] {
   const [first, ...more] = conditions;
   if (first === undefined) return [];
   const condition: Expression = more.length === 0 ? first : { kind: 'and', operands: [...conditions], id: first.id };
   return [{ id: at.id, stage: { kind: 'where', condition } }];
-}
-
-/** Conditions that follow one another are one. */
-function withWheresJoined(stages: readonly PlannedStage[]): readonly PlannedStage[] {
-  const joined: PlannedStage[] = [];
-  for (const one of stages) {
-    const before = joined.at(-1);
-    if (isStage(one, 'where') && isStage(before, 'where')) {
-      const operands = [...conjunctsOf(before.stage.condition), ...conjunctsOf(one.stage.condition)];
-      joined[joined.length - 1] = { ...one, stage: { kind: 'where', condition: { kind: 'and', operands, id: one.stage.condition.id } } };
-    } else joined.push(one);
-  }
-  return joined;
 }

@@ -20,7 +20,8 @@ export function rolledUp(kept: GroupStage, asked: GroupStage): SelectStage | Gro
     const { target } = kept.keys[has.indexOf(printExpression(key.expression))]!;
     return { ...key, expression: pathTo(target, key.expression), named: true };
   });
-  return has.length === wants.length ? picked(kept, asked, keys) : again(kept, asked, keys);
+  // One key may be asked for twice: it is as fine where it asks for each of them.
+  return has.every((key) => wants.includes(key)) ? picked(kept, asked, keys) : again(kept, asked, keys);
 }
 
 function picked(kept: GroupStage, asked: GroupStage, keys: readonly SelectItem[]): SelectStage | string {

@@ -20,7 +20,7 @@ function memoryText({ memoryBytes, count: documents }: Shape): string {
 }
 
 /** Every field path of a collection, with its types, how often it is there, and what its values are like; and what is odd. */
-export function ShapePanel({ collection }: { collection: CollectionInfo }) {
+export function ShapePanel({ collection, isOfView = false }: { collection: CollectionInfo; isOfView?: boolean }) {
   const { data, error, isFetching } = useShapeQuery(collection.name);
   const [parameters, setParameters] = useSearchParams();
   const [typed, setTyped] = useState('');
@@ -69,12 +69,16 @@ export function ShapePanel({ collection }: { collection: CollectionInfo }) {
             {isOddOnly ? 'All fields' : `${counted(odd, 'field')} to look at`}
           </Button>
         )}
-        <Button size="small" onClick={() => setParameters({ show: 'beside' })}>
-          Beside another
-        </Button>
-        <Button size="small" onClick={() => setParameters({ show: 'expected' })}>
-          Expected form
-        </Button>
+        {!isOfView && (
+          <>
+            <Button size="small" onClick={() => setParameters({ show: 'beside' })}>
+              Beside another
+            </Button>
+            <Button size="small" onClick={() => setParameters({ show: 'expected' })}>
+              Expected form
+            </Button>
+          </>
+        )}
         <Button size="small" href={apiUrl('collections', collection.name, 'json-schema')} download>
           JSON Schema
         </Button>

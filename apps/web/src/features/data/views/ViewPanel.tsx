@@ -42,7 +42,7 @@ export function ViewPanel({ view }: { readonly view: SavedPipeline }) {
         <Button variant={materialized === null ? 'contained' : 'outlined'} onClick={() => setKeeping(true)}>{materialized === null ? 'Keep its rows' : 'Change'}</Button>
       </Box>
       {shows === 'fields' ? (
-        <ShapePanel collection={{ name, identity: '', count: materialized?.rows ?? 0, bytes: materialized?.bytes ?? 0, scratch: false }} />
+        <ShapePanel isOfView collection={{ name, identity: '', count: materialized?.rows ?? 0, bytes: materialized?.bytes ?? 0, scratch: false }} />
       ) : (
         <Box sx={{ flex: 1, minHeight: 0, overflow: 'auto', p: 2.5, display: 'grid', gap: 2.5, alignContent: 'start', maxWidth: 860 }}>
           {materialized !== null && <ViewState name={name} view={materialized} />}
