@@ -59,6 +59,11 @@ export class Catalog {
     this.onRead();
   }
 
+  /** Takes over what has been stored of a view, without reading all of them. */
+  takeKept(view: StoredView): void {
+    this.keptViews = this.keptViews.map((one) => (one.name === view.name ? view : one));
+  }
+
   /** Reads all of it anew. */
   async relistAll(): Promise<void> {
     await this.relist();

@@ -35,6 +35,9 @@ export interface WritePath {
 export class Commits {
   private readonly turns = new Map<string, Mutex>();
   private readonly path: WritePath;
+  private readonly underway = new Set<string>();
+  /** Called when a collection has been written and the engine knows of it, before that is told to whoever wrote. */
+  onWritten: (collection: string) => Promise<void> = () => Promise.resolve();
 
   constructor(path: WritePath) {
     this.path = path;
@@ -54,16 +57,23 @@ export class Commits {
       const collection = this.path.catalog.collection(name);
       if (collection.isView && (kind === 'documents' || kind === 'collections')) throw isOfView(name);
       let stored: T;
+      this.underway.add(name);
       try {
         stored = await store(collection);
       } catch (error) {
+        this.underway.delete(name);
         // Where the storage ended amid it, it may be stored or not: the file knows.
         if (isLost(error)) await this.forget(collection);
         await this.path.catalog.relist();
         throw error;
       }
-      await this.path.catalog.relist();
-      await this.letFollow(collection, (engine) => follow?.(engine, stored, collection));
+      try {
+        await this.path.catalog.relist();
+        await this.letFollow(collection, (engine) => follow?.(engine, stored, collection));
+      } finally {
+        this.underway.delete(name);
+      }
+      await this.onWritten(name);
       this.path.events.tell({ kind, collection: name });
       return stored;
     });
@@ -76,6 +86,11 @@ export class Commits {
       await this.path.catalog.relist();
       return work(this.path.catalog.collection(name));
     });
+  }
+
+  /** Whether a collection is being written, and the engine may have what the catalog does not, or the other way round. */
+  isUnderway(name: string): boolean {
+    return this.underway.has(name);
   }
 
   private turnOf(name: string): Mutex {

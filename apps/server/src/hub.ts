@@ -105,6 +105,7 @@ export class Hub {
       await hub.engine.started();
       await hub.catalog.relistViews();
       hub.catalog.onRead = () => hub.materialized.tell();
+      hub.commits.onWritten = (collection) => hub.materialized.following.after(collection);
       hub.materialized.tell();
       hub.materialized.begin();
       hub.guards = (await hub.storage.call((storage) => storage.settings())).guards;

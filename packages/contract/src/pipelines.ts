@@ -15,7 +15,13 @@ export const materializedInfo = z.object({
   bytes: z.int(),
   refreshedAt: z.string().nullable().describe('Null before it was made for the first time.'),
   refreshMs: z.number().nullable(),
-  follows: z.string().describe('`each change`, or why it cannot be followed document by document and is made anew as a whole.'),
+  follows: z
+    .string()
+    .describe('`each change`, where its refresh is `on change`; or why its rows cannot follow, and are worked out afresh as a whole.'),
+  following: z
+    .object({ changes: z.int(), meanUs: z.int() })
+    .nullable()
+    .describe('What following has cost since the start: for each change, on the mean, in microseconds. Null where nothing was followed.'),
   readers: z.array(z.string()).describe('Saved pipelines that read it.'),
   saved: z.int().describe('Documents that need not be read, since it answered instead.'),
   failure: z.object({ message: z.string(), at: z.string() }).optional(),

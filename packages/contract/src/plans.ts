@@ -101,5 +101,11 @@ export const planResult = z.object({
   weighed: z.array(weighedWay),
   suggestions: z.array(suggestion),
   rewrites: z.array(rewrite).describe('What was done to the pipeline to give the same for less.'),
+  follows: z
+    .string()
+    .optional()
+    .describe(
+      'Of a pipeline: whether its rows, were they kept, could follow each change of a document. `each change`, or why they would be worked out afresh.',
+    ),
 });
 export type PlanAnswer = z.infer<typeof planResult>;

@@ -5,6 +5,7 @@ import { asking } from './services/asking.ts';
 import { askingSql } from './services/askingSql.ts';
 import { checking } from './services/checking.ts';
 import { documents } from './services/documents.ts';
+import { following } from './services/following.ts';
 import { indexes } from './services/indexes.ts';
 import { manyChanges } from './services/manyChanges.ts';
 import { measuring } from './services/measuring.ts';
@@ -30,6 +31,7 @@ export function engineService() {
     ...resultRows(room),
     ...shapes(room),
     ...documents(room),
+    ...following(room),
     ...checking(room),
     ...manyChanges(room),
     ...indexes(room),

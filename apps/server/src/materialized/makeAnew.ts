@@ -2,6 +2,7 @@ import type { QueryAnswer } from '@zesty-sieve/contract';
 import type { Hub } from '../hub.ts';
 import { ServerProblem, unwrap } from '../problem.ts';
 import type { StoredView } from '../storage/rooms/materialized.ts';
+import type { TextPut } from '../storage/stored.ts';
 import type { CancelFlag } from '../threads/cancelFlag.ts';
 import { definitionOf } from './freshness.ts';
 
@@ -18,13 +19,22 @@ export interface RefreshProgress {
   readonly rows: number;
 }
 
+export interface Making {
+  readonly flag: CancelFlag;
+  readonly onProgress: (progress: RefreshProgress) => void;
+  /** Whether the rows are to be kept up with each change from then on. */
+  readonly follows: boolean;
+}
+
+export interface Made {
+  /** Whether the engine keeps up with what changes. */
+  readonly isFollowed: boolean;
+  /** Why it does not, where it was to. */
+  readonly unfollowed: string | null;
+}
+
 /** Works the rows of a view out, and puts them in the place of those that it has, in one transaction with what they were made of. */
-export async function makeAnew(
-  hub: Hub,
-  { name, collectionId }: StoredView,
-  flag: CancelFlag,
-  onProgress: (progress: RefreshProgress) => void,
-): Promise<void> {
+export async function makeAnew(hub: Hub, { name, collectionId }: StoredView, { flag, onProgress, follows }: Making): Promise<Made> {
   const { catalog } = hub;
   const { pipeline, parameters } = catalog.everyView.get(name)!;
   const sources = catalog.sourcesFor(pipeline);
@@ -35,22 +45,25 @@ export async function makeAnew(
   onProgress({ phase: 'computing', rows: 0 });
   const began = performance.now();
   const asked = { pipeline, parameters: (parameters ?? {}) as never, pageSize: 0, guards: widest, ignoreViews: [name] };
-  const { answer } = await hub.ask(flag, (engine) => engine.query(sources, catalog.sourceNames, asked, flag.buffer));
-  const { runId, rowsReturned, notes } = JSON.parse(unwrap(answer)) as Pick<QueryAnswer, 'runId' | 'rowsReturned' | 'notes'>;
+  const sent = { name, names: catalog.sourceNames, asked, follows };
+  const { answer, places, unfollowed } = unwrap(await hub.ask(flag, (engine) => engine.makeRows(sources, sent, flag.buffer)));
+  const { runId, rowsReturned, notes } = JSON.parse(answer) as Pick<QueryAnswer, 'runId' | 'rowsReturned' | 'notes'>;
   const ms = performance.now() - began;
   const made = { madeOf: { text, versions }, refreshMs: ms, notes: saidOf(notes) };
   let offset = 0;
   let isOver = false;
-  const nextPiece = async (): Promise<readonly string[] | null> => {
+  const nextPiece = async (): Promise<readonly TextPut[] | null> => {
     if (flag.isCancelled) throw new ServerProblem('/cancelled', '');
     if (isOver) return null;
     const piece = unwrap(
       await hub.engine.call((engine) => engine.rowsPiece(runId, offset, rowsAtOnce, { format: 'ndjson', guardsFormulas: false })),
     );
     isOver = piece.done;
+    const lines = piece.text.split('\n').filter((line) => line !== '');
+    const puts = lines.map((line, at) => ({ position: places?.[offset + at] ?? offset + at, text: line }));
     offset += rowsAtOnce;
     onProgress({ phase: 'storing', rows: Math.min(offset, rowsReturned) });
-    return piece.text.split('\n').filter((line) => line !== '');
+    return puts;
   };
   await hub.commits.commit({
     collection: name,
@@ -59,4 +72,5 @@ export async function makeAnew(
     follow: (engine, _stored, collection) => engine.forget(collection),
   });
   await catalog.relistAll();
+  return { isFollowed: places !== null, unfollowed };
 }

@@ -7,18 +7,14 @@ import type { StoredCollection } from '../storage/stored.ts';
 import type { StoredPipeline } from '../storage/savedPipeline.ts';
 import { CancelFlag } from '../threads/cancelFlag.ts';
 import { definitionOf, isFresh } from './freshness.ts';
+import { inTime } from './inTime.ts';
+import { isPassing, passesMs } from './passing.ts';
 import { makeAnew, type RefreshProgress } from './makeAnew.ts';
+import { Following } from './following.ts';
 import { Savings } from './savings.ts';
 
 /** Changes come in clusters; so long is waited for the next. */
 const settlesMs = 60;
-
-/** How it is with each for now: whether a change could be followed document by document is not looked at. */
-const madeAnew = 'it is made anew as a whole, in the background';
-
-/** A thread that has ended begins anew, and does what it could not. */
-const passesMs = 2_000;
-const isPassing = (error: unknown): boolean => !(error instanceof ServerProblem) || error.problem.type.endsWith('/restarted');
 
 interface Refreshing {
   readonly done: Promise<void>;
@@ -34,6 +30,7 @@ export class Materialized {
   private readonly failedAt = new Map<string, string>();
   private readonly pausedUntil = new Map<string, number>();
   readonly savings: Savings;
+  readonly following: Following;
   private readonly timers = new Map<string, NodeJS.Timeout>();
   private told = '';
   private isClosed = false;
@@ -41,6 +38,11 @@ export class Materialized {
 
   constructor(hub: Hub) {
     this.hub = hub;
+    this.following = new Following(
+      hub,
+      (name) => this.running.has(name),
+      () => this.lookSoon(),
+    );
     this.savings = new Savings(async (saved) => {
       await hub.storage.call((storage) => storage.addSaved(saved));
       await hub.catalog.relistAll();
@@ -80,6 +82,7 @@ export class Materialized {
   toldAnew(): ReturnType<Materialized['views']> {
     const views = this.views();
     this.told = JSON.stringify(views);
+    this.following.forget();
     return views;
   }
 
@@ -107,7 +110,8 @@ export class Materialized {
       bytes: rows.bytes,
       refreshedAt,
       refreshMs,
-      follows: madeAnew,
+      follows: this.following.followsOf(name),
+      following: this.following.costOf(name),
       readers: saved.filter((one) => one.name !== name && namedSources(one.pipeline).includes(name)).map((one) => one.name),
       saved: view.saved + this.savings.of(name),
       ...(failure !== null && state !== 'fresh' && { failure }),
@@ -169,15 +173,8 @@ export class Materialized {
   /** Waits for those that have no rows yet. @throws ServerProblem where they cannot be made in time */
   async ready(sources: readonly StoredCollection[], timeMs: number = this.hub.guards.timeMs): Promise<void> {
     for (const { name, isView } of sources) {
-      if (!isView) continue;
-      const view = this.hub.catalog.keptViews.find((one) => one.name === name);
-      if (view === undefined || view.madeOf !== null) continue;
-      let timer: NodeJS.Timeout | undefined;
-      const late = new Promise<never>((_, fail) => {
-        const detail = `The rows of the view ${name} are being made for the first time, which takes longer than the ${Math.round(timeMs).toLocaleString('en')} ms that this run may. Ask again when they are there.`;
-        timer = setTimeout(() => fail(new ServerProblem('/guard-time', detail, { line: 1, reached: timeMs, limit: timeMs })), timeMs);
-      });
-      await Promise.race([this.refresh(name), late]).finally(() => clearTimeout(timer));
+      const view = isView ? this.hub.catalog.keptViews.find((one) => one.name === name) : undefined;
+      if (view?.madeOf === null) await inTime(this.refresh(name), name, timeMs);
     }
   }
 
@@ -197,6 +194,10 @@ export class Materialized {
     for (const view of catalog.keptViews) {
       const { name, refresh } = view;
       if (refresh === 'on demand' || this.running.has(name) || isFresh(catalog, view)) continue;
+      if (refresh === 'on change' && this.following.isFollowed(name)) {
+        void this.following.catchUp(name);
+        continue;
+      }
       const due = refresh === 'on change' ? (view.refreshMs ?? 0) : refresh.everySeconds * 1_000;
       const dueAt = view.refreshedAt === null ? 0 : Date.parse(view.refreshedAt) + due;
       const waits = Math.max(dueAt, this.pausedUntil.get(name) ?? 0) - Date.now();
@@ -228,7 +229,9 @@ export class Materialized {
         const kept = hub.catalog.keptViews.find((one) => one.name === below.name);
         if (kept !== undefined && !isFresh(hub.catalog, kept)) await this.refresh(kept.name);
       }
-      await makeAnew(hub, view, flag, onProgress);
+      await this.following.settled(name);
+      const made = await makeAnew(hub, view, { flag, onProgress, follows: this.following.wants(view) });
+      await this.following.made(view, made);
       this.failedAt.delete(name);
     } catch (error) {
       // Whoever ends it does not want it before something changes.

@@ -35,7 +35,7 @@ class StorageHouse {
         new Runs(connections),
         new Indexes(connections),
         new Pipelines(connections),
-        new MaterializedViews(connections, stored),
+        new MaterializedViews(connections),
       ];
       await stored.forgetLostScratch();
       return null;

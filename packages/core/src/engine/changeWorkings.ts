@@ -3,6 +3,7 @@ import type { Run } from '../execution/run.ts';
 import type { IndexDefinition } from '../indexes/definition.ts';
 import type { Planned } from '../planner/plan.ts';
 import type { JsonObject } from '../values/json.ts';
+import { conditionParametersIn, withConditions } from '../language/conditionParameters.ts';
 import { ChangeMaker, ChangeProblem, readChange, type ChangedDocument, type ReadChange } from './changes.ts';
 import type { Collection } from './collection.ts';
 import type { Pause } from './pause.ts';
@@ -11,7 +12,7 @@ import type { DefinitionOf } from './stepWords.ts';
 import { identityNames } from './identities.ts';
 import { notesOf } from './notes.ts';
 import type { Prepared } from './prepared.ts';
-import { invalid, unboundIn } from './readPipeline.ts';
+import { invalid, unboundAt, unboundIn } from './readPipeline.ts';
 import {
   answered,
   defaultPageSize,
@@ -127,8 +128,12 @@ export class ChangeWorkings {
       parameters,
       read.reading.asked,
     );
+    // Of a question a condition that is not given holds; a change would so be made of everything.
+    const notGiven = read.finding.flatMap(({ stage }) => conditionParametersIn(stage)).find(({ name }) => parameters[name] === undefined);
+    if (notGiven !== undefined) unbound.push(unboundAt(notGiven, read.reading.asked));
     if (unbound.length > 0) return refused(invalid(unbound));
-    return answered({ read, prepared: { stages: read.finding, collection, reading: read.reading } });
+    const finding = read.finding.map((one) => ({ ...one, stage: withConditions(one.stage, parameters) }));
+    return answered({ read, prepared: { stages: finding, collection, reading: read.reading } });
   }
 
   private async makeChange(request: ChangeRequest, isCancelled: () => boolean) {

@@ -22,7 +22,7 @@ export class ConditionCounter {
   constructor(conditions: readonly string[], parameters: Readonly<Record<string, Json>>, now: string) {
     const context = makeContext(parameters, now);
     this.tests = conditions.map((text) => {
-      const read = parseConditionText(text);
+      const read = parseConditionText(givenFor(text, parameters));
       if ('finding' in read) return null;
       const holds = compileCondition(read.expression);
       return (row) => holds(row, context);
@@ -41,4 +41,12 @@ export class ConditionCounter {
   result(bounded: boolean): ConditionCounts {
     return { rows: this.rows, alone: this.counts.map((count, i) => (this.tests[i] === null ? null : count)), bounded };
   }
+}
+
+/** What stands for a parameter that is a condition: one that is not given holds. */
+function givenFor(text: string, parameters: Readonly<Record<string, Json>>): string {
+  const name = /^\s*:([A-Za-z_]\w*)\s*$/.exec(text)?.[1];
+  if (name === undefined) return text;
+  const given = parameters[name];
+  return typeof given === 'string' && given.trim() !== '' ? given : 'true == true';
 }

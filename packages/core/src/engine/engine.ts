@@ -14,6 +14,7 @@ import { existing } from './existing.ts';
 import { followDocument } from './followDocument.ts';
 import { identityNames, identityText } from './identities.ts';
 import { KeptRuns } from './keptRuns.ts';
+import { Followers } from './following/followers.ts';
 import type { MaterializedView } from './keptViews.ts';
 import { collectionsOf } from '../planner/physical.ts';
 import { loopsText } from './loopsText.ts';
@@ -49,10 +50,13 @@ export class Engine {
   private readonly definitionOf: DefinitionOf = (collection, index) => this.collections.get(collection)?.index(index)?.definition;
   private readonly preparer = new Preparer(this.collections);
   private readonly changeWorkings: ChangeWorkings;
+  /** Those whose rows are kept up with each change. */
+  readonly followers: Followers;
 
   constructor(host: EngineHost) {
     this.host = host;
     this.kept = new KeptRuns(milliseconds, host.keptBytes);
+    this.followers = new Followers(this.collections, (view) => this.preparer.stagesOfKept(view), host.pause);
     const planNow = (prepared: Prepared, request: PlanRequest) => this.preparer.plan(prepared, request, this.now());
     this.changeWorkings = new ChangeWorkings(this.collections, host.pause, this.runPrepared.bind(this), planNow, this.definitionOf);
   }
@@ -65,6 +69,7 @@ export class Engine {
   /** The saved pipelines whose rows are kept: each a collection of its name. */
   setKeptViews(views: readonly MaterializedView[]): void {
     this.preparer.setKeptViews(views);
+    this.followers.keepOnly(new Set(views.map(({ name }) => name)));
   }
 
   /** The materialized views that may answer a pipeline unasked, so that their rows should be in memory. */
@@ -88,6 +93,7 @@ export class Engine {
 
   remove(name: string): void {
     this.collections.delete(name);
+    this.followers.endReaders(name);
     this.preparer.forget();
   }
 
@@ -105,6 +111,10 @@ export class Engine {
     const made = this.planned(request, ({ planned, whatIf }, reading) => explain(planned, reading, this.definitionOf, whatIf));
     return !made.ok && isChange(request.pipeline) ? this.changeWorkings.plan(request) : made;
   }
+
+  /** Whether the rows of a pipeline, were they kept, could follow each change of a document: `each change`, or why not. */
+  follows = ({ pipeline, parameters, surface }: PlanRequest): string =>
+    this.preparer.follows({ pipeline, parameters, ...(surface && { surface }) });
 
   /** The loops that a pipeline would be run as, as text: what is generated of its plan, to be read. */
   loops(request: PlanRequest): Answer<string> {

@@ -13,6 +13,8 @@ export interface ViewNote {
   readonly line: number;
   readonly message: string;
   readonly count: number;
+  /** When the rows were worked out of which it was said. */
+  readonly at?: string;
 }
 
 /** A saved pipeline whose rows are kept as a collection of its name. */
@@ -57,6 +59,10 @@ export class KeptViews {
     return this.known.has(name);
   }
 
+  get names(): string[] {
+    return [...this.known.keys()];
+  }
+
   /** Those whose rows are in memory and fresh. */
   get usable(): string[] {
     return [...this.known.keys()].filter((name) => this.unusable(name) === undefined);
@@ -96,6 +102,11 @@ export class KeptViews {
       .map(({ name }) => name);
   }
 
+  stagesOfKept(name: string, views: ReadonlyMap<string, View>): readonly PlannedStage[] | undefined {
+    const known = this.known.get(name);
+    return known && this.stagesOf(name, known.view, views).stages;
+  }
+
   private stagesOf(name: string, view: View, views: ReadonlyMap<string, View>) {
     const text = `${view.surface ?? ''}\n${view.pipeline}\n${JSON.stringify(view.parameters ?? null)}`;
     let found = this.read.get(name);
@@ -109,12 +120,15 @@ export class KeptViews {
 
   /** What is to be said of views that were read, as if their lines had been worked out: told where the source is named. */
   notesOf(read: readonly ReadView[], at: Pick<Note, 'line' | 'from' | 'to'>): Note[] {
-    return read.flatMap(({ view }) =>
-      (this.known.get(view)?.notes ?? []).map(({ line, message, count }): Note => {
-        const told = message.startsWith('In the view') ? message : `In the view ${view}, line ${line}: ${message}`;
-        return { code: 'unusable-values', ...at, message: told, count };
-      }),
-    );
+    return read.flatMap(({ view }) => {
+      const { notes = [], refreshedAt } = this.known.get(view) ?? {};
+      return notes.map((note): Note => {
+        // Rows that have followed changes since are not counted anew.
+        const since = note.at === undefined || note.at === refreshedAt ? '' : ' (counted when its rows were last worked out as a whole)';
+        const place = note.message.startsWith('In the view') ? '' : `In the view ${view}, line ${note.line}: `;
+        return { code: 'unusable-values', ...at, message: `${place}${note.message}${since}`, count: note.count };
+      });
+    });
   }
 
   /** Which of some collections are materialized views. */
@@ -127,7 +141,7 @@ export class KeptViews {
 }
 
 /** The stages of a view with the values that were saved with it, and with those of the views that it reads; undefined where it cannot be read. */
-function expandedStages(
+export function expandedStages(
   name: string,
   view: View,
   views: ReadonlyMap<string, View>,

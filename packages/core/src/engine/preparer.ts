@@ -1,22 +1,23 @@
 import { LRUCache } from 'lru-cache';
-import { parseConditionText } from '../language/surfaces/notation/texts.ts';
 import { IndexProblem } from '../indexes/definition.ts';
 import { readIndex } from '../indexes/kinds.ts';
-import { collectionsRead, namedSources, type Views } from '../language/sources.ts';
+import { collectionsRead, namedSources, type View, type Views } from '../language/sources.ts';
 import { nearest } from '../language/diagnostics/nearest.ts';
 import { WayRefused } from '../planner/insisting.ts';
 import type { SourceLookup } from '../planner/layers/layer.ts';
 import { plan, PlanProblem, type Planned, type PlannedStage, type PlanOptions } from '../planner/plan.ts';
 import { viewsExpanded } from '../planner/rewrites/viewsExpanded.ts';
 import { answeredByView } from '../planner/views/answeredByView.ts';
-import type { Expression } from '../language/tree.ts';
 import { identityIndexName, type Collection } from './collection.ts';
+import { conditionParametersOf, withConditions } from '../language/conditionParameters.ts';
 import { existing } from './existing.ts';
+import { followsOf } from './following/follows.ts';
 import { KeptPlans } from './keptPlans.ts';
 import { KeptViews, type MaterializedView } from './keptViews.ts';
 import type { MadePlan, Prepared } from './prepared.ts';
 import type { Reading } from './reading.ts';
 import { invalid, readPipeline, stagesOn, unboundIn } from './readPipeline.ts';
+import { isOpen, listed, onlyThese } from './planAsks.ts';
 import { answered, refused, type Answer, type PlanRequest } from './requests.ts';
 
 /** So many pipelines are kept as read: those that were asked last. */
@@ -50,6 +51,15 @@ export class Preparer {
     this.keptViews.set(views);
   }
 
+  follows(view: View): string {
+    return followsOf(view, this.views, [...this.collections.keys(), ...this.keptViews.names]);
+  }
+
+  /** The stages of a materialized view, with the views that it reads through in their places. */
+  stagesOfKept(view: string): readonly PlannedStage[] | undefined {
+    return this.keptViews.stagesOfKept(view, this.views);
+  }
+
   /** The materialized views whose rows a pipeline may be answered with, so that they should be in memory. */
   keptViewsFor(pipeline: string): string[] {
     return this.keptViews.wantedFor(collectionsRead(pipeline, this.views), this.views);
@@ -73,7 +83,20 @@ export class Preparer {
       request.parameters ?? {},
       prepared.value.reading.asked,
     );
-    return unbound.length === 0 ? prepared : refused(invalid(unbound));
+    return unbound.length === 0 ? this.withConditions(key, prepared.value, request.parameters ?? {}) : refused(invalid(unbound));
+  }
+
+  /** With the conditions that were given in the places of their parameters: a pipeline of its own for each. */
+  private withConditions(key: string, prepared: Prepared, parameters: NonNullable<PlanRequest['parameters']>): Answer<Prepared> {
+    const names = conditionParametersOf(prepared.stages.map(({ stage }) => stage));
+    if (names.length === 0) return answered(prepared);
+    const own = `${key}\n${JSON.stringify(names.map((name) => parameters[name] ?? null))}`;
+    let known = this.checked.get(own);
+    if (known === undefined) {
+      const stages = prepared.stages.map((one) => ({ ...one, stage: withConditions(one.stage, parameters) }));
+      this.checked.set(own, (known = answered({ ...prepared, stages })));
+    }
+    return known;
   }
 
   private check(request: PlanRequest): Answer<Prepared> {
@@ -218,26 +241,4 @@ export class Preparer {
       throw error;
     }
   }
-}
-
-/** Whether nothing is insisted on that a view would not have. */
-function isOpen({ only, whatIf, useIndex, ways, throughStage }: PlanRequest): boolean {
-  return (
-    only === undefined && (whatIf ?? []).length === 0 && listed(useIndex).length + listed(ways).length === 0 && throughStage === undefined
-  );
-}
-
-function listed<T extends string>(one: T | readonly T[] | undefined): readonly T[] {
-  return one === undefined ? [] : typeof one === 'string' ? [one] : one;
-}
-
-/** The condition that keeps some documents alone, by their identities. */
-function onlyThese(collection: Collection, only: PlanRequest['only']): Expression | undefined {
-  if (only === undefined) return undefined;
-  // 7 and "7" are one identity.
-  const values = only.flatMap((identity) =>
-    Number.isFinite(Number(identity)) && String(identity).trim() !== '' ? [String(identity), Number(identity)] : [identity],
-  );
-  const read = parseConditionText(`${collection.identityPath} in ${JSON.stringify(values)}`);
-  return 'finding' in read ? undefined : read.expression;
 }

@@ -7,7 +7,8 @@ import type { NodeId } from '../language/places.ts';
 import type { Pipeline } from '../language/pipeline.ts';
 import { Reading } from './reading.ts';
 import { isChangeStep, type PipelineStage, type Stage } from '../language/stages/stage.ts';
-import { walk } from '../language/tree.ts';
+import { walk, type Expression, type Parameter } from '../language/tree.ts';
+import { conditionParametersIn, conditionProblems } from '../language/conditionParameters.ts';
 import type { PlannedStage } from '../planner/logical.ts';
 import type { Json } from '../values/json.ts';
 import type { EngineProblem } from './requests.ts';
@@ -91,6 +92,7 @@ function problemWithin({ pipeline, parameters, surface }: View, names: readonly 
   // What a view means does not depend on who reads it: values given to a reader are not its own.
   const on = stagesOn(read);
   const [unbound] = unboundIn(on, (parameters ?? {}) as Readonly<Record<string, Json>>, read);
+  if (unbound?.code === 'bad-condition') return `line ${unbound.line} of it: ${unbound.message}`;
   return (
     unbound &&
     `line ${unbound.line} of it: ${pipeline.slice(unbound.from, unbound.to)} has no value, and a view has only those that were saved with it`
@@ -112,14 +114,26 @@ export function unboundIn(
 ): Diagnostic[] {
   const found: Diagnostic[] = [];
   for (const stage of stages) {
+    // A condition that is not given holds.
+    const conditions = new Set<Expression>(conditionParametersIn(stage));
     for (const expression of expressionsOf(stage)) {
       walk(expression, (node) => {
-        if (node.kind !== 'parameter' || (Object.hasOwn(parameters, node.name) && parameters[node.name] !== undefined)) return;
-        found.push({ ...findings.unboundParameter(places.of(node), node.name), line: lineAt(text, places.of(node).from) });
+        if (
+          node.kind !== 'parameter' ||
+          conditions.has(node) ||
+          (Object.hasOwn(parameters, node.name) && parameters[node.name] !== undefined)
+        )
+          return;
+        found.push(unboundAt(node, { text, places }));
       });
     }
   }
-  return found;
+  return [...found, ...conditionProblems(stages, parameters, { text, places })];
+}
+
+/** A parameter without a value, at its place. */
+export function unboundAt(node: Parameter, { text, places }: Pick<Pipeline, 'text' | 'places'>): Diagnostic {
+  return { ...findings.unboundParameter(places.of(node), node.name), line: lineAt(text, places.of(node).from) };
 }
 
 /** The problem of a pipeline with errors. */

@@ -1,3 +1,4 @@
+import { withConditions } from '../language/conditionParameters.ts';
 import { surfaceNamed } from '../language/surfaces/registry.ts';
 import type { Surface } from '../language/surfaces/surface.ts';
 import type { NamedSource, Pipeline } from '../language/pipeline.ts';
@@ -101,7 +102,9 @@ export class Reading implements Wording {
     this.texts.push({ surface, text, places, sources, parameters, view });
     const stages = own === undefined ? all : (sources?.find(({ name }) => name === own)?.stages ?? []);
     return stages.flatMap(({ stage, off, id }) =>
-      stage === undefined || off || isChangeStep(stage) ? [] : [{ stage: bound(stage, parameters ?? {}), id }],
+      stage === undefined || off || isChangeStep(stage)
+        ? []
+        : [{ stage: bound(withConditions(stage, parameters ?? {}), parameters ?? {}), id }],
     );
   }
 

@@ -4,6 +4,7 @@ export { lineAt } from './diagnostics/diagnostic.ts';
 export { surfaceNamed, surfaces, usualSurface, type SurfaceName } from './surfaces/registry.ts';
 export type { Surface } from './surfaces/surface.ts';
 export type { Words } from './words.ts';
+export { conditionParametersOf } from './conditionParameters.ts';
 export { checkPipeline, expressionsOf, parametersOf, type CheckedPipeline, type CheckedStage } from './checkPipeline.ts';
 export type { Environment } from './environment.ts';
 export { describeField } from './describeField.ts';

@@ -19,6 +19,13 @@ export class ExactSums {
     this.low = low;
   }
 
+  /** Begins one anew. */
+  clear(at: number): void {
+    this.high[at] = 0;
+    this.low[at] = 0;
+    this.rests.delete(at);
+  }
+
   add(at: number, x: number): void {
     const high = this.high[at]!;
     const sum = high + x;

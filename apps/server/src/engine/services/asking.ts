@@ -98,7 +98,11 @@ export function asking(room: EngineRoom) {
     },
 
     plan(sources: readonly StoredCollection[], names: readonly string[], request: PlanRequest): Promise<Reply<JsonText>> {
-      return about(sources, names, request.pipeline, async () => room.engine.plan(request));
+      return about(sources, names, request.pipeline, async () => {
+        const { engine } = room;
+        const answer = engine.plan(request);
+        return answer.ok && 'plan' in answer.value ? { ok: true, value: { ...answer.value, follows: engine.follows(request) } } : answer;
+      });
     },
 
     /** The loops that a pipeline would be run as, as `{text}`. */

@@ -2,10 +2,9 @@ import type { RefreshPolicy } from '@zesty-sieve/contract';
 import type { ViewNote } from '@zesty-sieve/core';
 import { ServerProblem, type Reply } from '../../problem.ts';
 import type { Connections } from '../connections.ts';
-import type { Collections } from '../collections.ts';
-import type { Row } from '../database.ts';
+import type { Database, Row } from '../database.ts';
+import type { TextPut } from '../stored.ts';
 import { createTable, dropTable, tableOf } from '../table.ts';
-import { DocumentWriter } from '../writer.ts';
 
 /** What the rows of a view were made of: the text that said so, and the version of each collection, by its number. */
 export interface MadeOf {
@@ -51,14 +50,20 @@ export interface Made {
 /** Rows that are made have no identity of their own; no field has this name, unless one is given it. */
 export const rowIdentity = '@["#"]';
 
+/** Puts rows at their positions, from a JSON text of positions and texts. */
+async function insertRows(writing: Database, table: string, given: string): Promise<void> {
+  await writing.run(
+    `INSERT INTO ${table} (position, identity, body) SELECT value ->> 0, value ->> 0, value ->> 1 FROM json_each(?) WHERE value ->> 1 IS NOT NULL`,
+    [given],
+  );
+}
+
 /** The rows of saved pipelines that are kept, each in a collection of its name. */
 export class MaterializedViews {
   private readonly connections: Connections;
-  private readonly collections: Collections;
 
-  constructor(connections: Connections, collections: Collections) {
+  constructor(connections: Connections) {
     this.connections = connections;
-    this.collections = collections;
   }
 
   async materializedViews(): Promise<StoredView[]> {
@@ -110,35 +115,57 @@ export class MaterializedViews {
 
   /**
    * Puts rows in the place of those that a view has, in one transaction with what they were made of.
-   * @param nextPiece some rows as JSON texts; null at the end
+   * @param nextPiece some rows with their positions; null at the end
    */
   storeView(
     collectionId: number,
     { madeOf, refreshMs, notes }: Made,
-    nextPiece: () => Promise<readonly string[] | null>,
+    nextPiece: () => Promise<readonly TextPut[] | null>,
   ): Promise<Reply<null>> {
     return this.connections.write(async () => {
       const { writing } = this.connections;
+      const at = new Date().toISOString();
       await writing.run(`DELETE FROM ${tableOf(collectionId)}`);
-      await writing.run('UPDATE collections SET count = 0, bytes = 0 WHERE id = ?', [collectionId]);
-      const writer = new DocumentWriter(writing, collectionId, 0, 'reject', (_line, identity) => {
-        throw new Error(`row ${identity} came twice`);
-      });
-      try {
-        let row = 0;
-        for (let piece = await nextPiece(); piece !== null; piece = await nextPiece()) {
-          for (const text of piece) await writer.add({ identity: String(row++), text, parsed: {}, line: row });
-        }
-        await writer.finish();
-      } finally {
-        await writer.release();
+      let [count, bytes] = [0, 0];
+      for (let piece = await nextPiece(); piece !== null; piece = await nextPiece()) {
+        await insertRows(writing, tableOf(collectionId), JSON.stringify(piece.map(({ position, text }) => [position, text])));
+        count += piece.length;
+        for (const { text } of piece) bytes += text!.length;
       }
-      await this.collections.account(collectionId, writer);
+      await writing.run('UPDATE collections SET count = ?, bytes = ? WHERE id = ?', [count, bytes, collectionId]);
       await writing.run(
         'UPDATE materializedViews SET text = ?, madeOf = ?, refreshedAt = ?, refreshMs = ?, notes = ?, failure = NULL WHERE collectionId = ?',
-        [madeOf.text, JSON.stringify(madeOf.versions), new Date().toISOString(), refreshMs, JSON.stringify(notes), collectionId],
+        [madeOf.text, JSON.stringify(madeOf.versions), at, refreshMs, JSON.stringify(notes.map((note) => ({ ...note, at }))), collectionId],
       );
       return null;
+    });
+  }
+
+  /**
+   * Brings rows that follow up, in one transaction with what they are made of now; where a source has changed once more meanwhile, they
+   * are not told to be fresh.
+   * @returns whether they are
+   */
+  followView(collectionId: number, madeOf: MadeOf, puts: readonly TextPut[]): Promise<Reply<boolean>> {
+    return this.connections.write(async () => {
+      const { writing } = this.connections;
+      const table = tableOf(collectionId);
+      const given = JSON.stringify(puts.map(({ position, text }) => [position, text]));
+      const before = await writing.first<{ size: number | null; rows: number }>(
+        `SELECT sum(length(body)) AS size, count(*) AS rows FROM ${table} WHERE position IN (SELECT value ->> 0 FROM json_each(?))`,
+        [given],
+      );
+      await writing.run(`DELETE FROM ${table} WHERE position IN (SELECT value ->> 0 FROM json_each(?))`, [given]);
+      await insertRows(writing, table, given);
+      const added = puts.filter(({ text }) => text !== null);
+      const bytes = added.reduce((sum, { text }) => sum + text!.length, 0);
+      if (puts.length > 0)
+        await writing.run('UPDATE collections SET count = count + ?, bytes = bytes + ? WHERE id = ?', [added.length - (before?.rows ?? 0), bytes - (before?.size ?? 0), collectionId]); // prettier-ignore
+      const now = await writing.all<{ id: number; version: number }>('SELECT id, version FROM collections');
+      const versions = new Map(now.map(({ id, version }) => [String(id), version]));
+      if (Object.entries(madeOf.versions).some(([id, version]) => versions.get(id) !== version)) return false;
+      await writing.run('UPDATE materializedViews SET text = ?, madeOf = ?, refreshedAt = ?, failure = NULL WHERE collectionId = ?', [madeOf.text, JSON.stringify(madeOf.versions), new Date().toISOString(), collectionId]); // prettier-ignore
+      return true;
     });
   }
 

@@ -1,5 +1,12 @@
 import type { EditorView } from '@codemirror/view';
-import { checkPipeline, parametersOf, usualSurface, type FieldChanges } from '@zesty-sieve/core/language';
+import {
+  checkPipeline,
+  conditionParametersOf,
+  parametersOf,
+  usualSurface,
+  type CheckedPipeline,
+  type FieldChanges,
+} from '@zesty-sieve/core/language';
 import { useEffect, useMemo, useRef, useState, type RefObject } from 'react';
 import { Panel, PanelGroup } from 'react-resizable-panels';
 import { useAppDispatch } from '../../app/store.ts';
@@ -22,6 +29,7 @@ import { FormPane, type StageWriting } from './FormPane.tsx';
 import { RunBar } from './RunBar.tsx';
 import { useMarginData } from './state/useMarginData.ts';
 import { useDesk } from './useDesk.ts';
+import { offeredFields, type OfferedField } from '../../parts/form/fields.ts';
 import { useRuns } from './state/useRuns.ts';
 
 interface EditorSideProps {
@@ -44,6 +52,7 @@ export function EditorSide({ desk, onChanges, onReference, onTrace }: EditorSide
   const diagnostics = useLater(checked.diagnostics, text);
   const margin = useMarginData();
   const names = useMemo(() => parametersOf(pipeline), [pipeline]);
+  const conditions = useMemo(() => givenConditions(checked), [checked]);
   const editor = useRef<EditorView>(null);
   const stageHere = checked.stages.findLast(({ placed }) => placed.line <= cursorLine);
   const { writeStage, writeNext, addStage } = useStageText(editor, stageHere);
@@ -74,7 +83,7 @@ export function EditorSide({ desk, onChanges, onReference, onTrace }: EditorSide
       <RunBar onRun={runInFull} onStop={stop} onFormat={() => editor.current && format(editor.current)} onReference={onReference} />
       {note !== null && <NoteBar>{note}</NoteBar>}
       {only.length > 0 && <DraftBanner identities={only} onBack={() => dispatch(draftedOn([]))} />}
-      <ParametersBar names={names} parameters={parameters} onChange={(given) => dispatch(parametersTyped(given))} />
+      <ParametersBar names={names} conditions={conditions} parameters={parameters} onChange={(given) => dispatch(parametersTyped(given))} />
       <PanelGroup direction="vertical" autoSaveId="bench-editor" style={{ flex: 1, minHeight: 0 }}>
         <Panel defaultSize={58} minSize={20} style={{ display: 'flex', flexDirection: 'column', minHeight: 0 }}>
           <Editor
@@ -116,6 +125,17 @@ export function EditorSide({ desk, onChanges, onReference, onTrace }: EditorSide
         </Panel>
       </PanelGroup>
     </>
+  );
+}
+
+/** The parameters that stand for conditions, each with the fields that it may ask about. */
+function givenConditions({ stages }: CheckedPipeline): ReadonlyMap<string, readonly OfferedField[]> {
+  return new Map(
+    stages.flatMap(({ placed, before }) =>
+      placed.stage === undefined || placed.off
+        ? []
+        : conditionParametersOf([placed.stage]).map((name) => [name, offeredFields(before)] as const),
+    ),
   );
 }
 

@@ -192,6 +192,7 @@ export const findings = {
       label: `Write :${name} == true`,
       edits: [{ from: span.to, to: span.to, insert: ' == true' }],
     }),
+  badCondition: (span: Span, message: string) => error('bad-condition', span, message),
   severalCompared: (span: Span, mended: string | undefined) =>
     error('several-compared', span, 'This path can select several values, and a comparison takes one. Ask whether any of them compares.',
       mended === undefined ? undefined : replaceBy(span, mended)), // prettier-ignore

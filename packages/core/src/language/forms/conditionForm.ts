@@ -65,6 +65,6 @@ function emptyValue(test: ConditionTestName): string {
 /** The canonical text of a form, which reads back as the same form; undefined where it is not sound. */
 export function canonicalCondition(form: ConditionForm): string | undefined {
   const text = conditionText(form);
-  const read = text === undefined ? undefined : parseConditionText(text);
+  const read = text === undefined ? undefined : parseConditionText(text, true);
   return read !== undefined && 'expression' in read ? printExpression(read.expression) : undefined;
 }

@@ -30,6 +30,9 @@ export const where: StageDefinition<WhereStage> = {
     source: none,
     made: none,
   },
-  check: ({ condition }, scope) => checkCondition(condition, scope),
+  check: ({ condition }, scope) => {
+    // A parameter may stand for one of the conditions that have to hold together.
+    for (const one of condition.kind === 'and' ? condition.operands : [condition]) if (one.kind !== 'parameter') checkCondition(one, scope);
+  },
   effect: (_stage, before) => before,
 };

@@ -1,6 +1,6 @@
 import { useBench } from '../../../state/bench/useBench.ts';
 import { useCallback, useEffect, useRef } from 'react';
-import { parametersOf, type CheckedPipeline } from '@zesty-sieve/core/language';
+import { conditionParametersOf, parametersOf, type CheckedPipeline } from '@zesty-sieve/core/language';
 import { useAppDispatch } from '../../../app/store.ts';
 import { ask, stoppedByHand } from '../../../state/bench/ask.ts';
 import { cleared } from '../../../state/bench/benchSlice.ts';
@@ -41,9 +41,13 @@ export function useRuns(checked: CheckedPipeline, canAsk = true): { runInFull: (
   );
 
   const stages = checked.stages.filter(({ placed }) => !placed.off);
+  // A condition that is not given holds.
+  const given = conditionParametersOf(checked.pipeline.stages.flatMap(({ stage }) => stage ?? []));
   // A parameter without a value is asked for in its bar, not refused line by line.
   const bound =
-    canAsk && checked.pipeline.stages.length > 0 && parametersOf(checked.pipeline).every((name) => (parameters[name] ?? '').trim() !== '');
+    canAsk &&
+    checked.pipeline.stages.length > 0 &&
+    parametersOf(checked.pipeline).every((name) => given.includes(name) || (parameters[name] ?? '').trim() !== '');
   const isSound = bound && stages.length > 0 && !checked.diagnostics.some(({ severity }) => severity === 'error');
   const lastStage = stages[stages.length - 1]?.placed.line ?? 1;
   const here = checked.stages.findLast(({ placed }) => placed.line <= cursorLine)?.placed.line ?? 1;

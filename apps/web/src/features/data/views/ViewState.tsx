@@ -15,7 +15,7 @@ export function ViewState({ name, view }: { readonly name: string; readonly view
     ['Rows', `${count(view.rows)}, ${bytes(view.bytes)}`],
     ['Made', view.refreshedAt === null ? 'not yet' : `${ageText(Date.now() - Date.parse(view.refreshedAt))} ago${view.refreshMs === null ? '' : `, in ${duration(view.refreshMs)}`}`],
     ['Kept', `${keepings[keepingOf(view.refresh)].replace('kept, and ', '')}${every}`],
-    ['Changes', view.follows],
+    ['Changes', changesText(view)],
     ['Spared', view.saved === 0 ? 'nothing yet: no question has been answered by it unasked' : `${counted(view.saved, 'document')} that need not be read`],
     ['Read by', view.readers.length === 0 ? 'no other saved pipeline' : view.readers.join(', ')],
   ];
@@ -45,3 +45,11 @@ export function ViewState({ name, view }: { readonly name: string; readonly view
     </Box>
   );
 } // prettier-ignore
+
+/** Whether its rows follow each change, and what that costs each. */
+function changesText({ follows, following, refresh }: MaterializedInfo): string {
+  if (follows !== 'each change') return follows;
+  if (refresh !== 'on change') return 'could follow each change; they are made anew as is said above';
+  if (following === null) return 'its rows follow each change of a document';
+  return `its rows follow each change of a document: ${counted(following.changes, 'change')} so far, ${duration(following.meanUs / 1_000)} each`;
+}

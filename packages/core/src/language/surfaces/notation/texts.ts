@@ -36,11 +36,20 @@ export function parseText<T>(
   }
 }
 
+/** @param mayBeGiven whether a parameter may stand for the whole or for one of the conditions that have to hold together, as in a `where` */
 export function parseConditionText(
   text: string,
+  mayBeGiven = false,
 ): { readonly expression: Expression; readonly places: Places } | { readonly finding: Finding } {
-  const result = parseText(text, parseExpression, (expression) => expression, true);
+  const asked = (expression: Expression) => (mayBeGiven ? withoutGiven(expression) : expression);
+  const result = parseText(text, parseExpression, asked, true);
   return 'finding' in result ? result : { expression: result.read, places: result.places };
+}
+
+/** What is left to be checked where parameters may stand for conditions. */
+function withoutGiven(condition: Expression): Expression {
+  if (condition.kind === 'parameter') return { kind: 'and', operands: [], id: condition.id };
+  return condition.kind === 'and' ? { ...condition, operands: condition.operands.filter(({ kind }) => kind !== 'parameter') } : condition;
 }
 
 export function parseValueText(text: string): { readonly expression: Expression } | { readonly finding: Finding } {
