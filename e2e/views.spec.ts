@@ -19,7 +19,7 @@ test('a slow group is kept; the same question reads its rows and says why; a boo
   await dialog.getByRole('textbox', { name: 'Name' }).fill('late_by_hut');
   await dialog.getByLabel(/^A view/).check();
   await dialog.getByLabel('Its rows').click();
-  await page.getByRole('option', { name: 'kept, and made anew after each change' }).click();
+  await page.getByRole('option', { name: 'kept, and brought up with each change' }).click();
   await dialog.getByRole('button', { name: 'Save' }).click();
   await expect(dialog).toBeHidden();
   // The same question, with a line more.

@@ -1,5 +1,5 @@
 import { network, type DemoCollection } from './network.ts';
-import { pipelines } from './pipelines.ts';
+import { pipelines, publications } from './pipelines.ts';
 
 export interface LoadOptions {
   /** The address of a running server, such as http://127.0.0.1:4747. */
@@ -29,7 +29,8 @@ export async function loadDemo({ address, scale, tell }: LoadOptions): Promise<v
     const kept = isKept ? { materialized: { refresh: 'on change' } } : {};
     await call(address, 'PUT', `/pipelines/${encodeURIComponent(name)}`, { ...body, ...kept });
   }
-  tell(`${pipelines.length} saved pipelines`);
+  for (const { name, ...body } of publications) await call(address, 'PUT', `/publications/${name}`, body);
+  tell(`${pipelines.length} saved pipelines, ${publications.length} of them published`);
 }
 
 async function loadCollection(address: string, collection: DemoCollection, tell: (line: string) => void): Promise<void> {

@@ -122,6 +122,13 @@ export const pipelines: readonly DemoPipeline[] = [
     parameters: { least: 4 },
   },
   {
+    name: 'Where to stay',
+    pipeline:
+      'from huts\nwhere @.altitudeM <= :highest && :filter\norder by @.fee.night, @.name\nselect @.name, @.region, @.altitudeM, @.bunks, @.fee.night as night\n',
+    note: 'A parameter may stand for a condition: :filter holds for every row until one is given. This pipeline is published.',
+    parameters: { highest: 3000 },
+  },
+  {
     name: 'Deep page of reports',
     pipeline:
       '# the worst first, the newest of equal ones first\nfrom reports\norder by @.severity desc, @.filedAt desc\noffset 60000\nlimit 20\n',
@@ -129,3 +136,34 @@ export const pipelines: readonly DemoPipeline[] = [
     guards: { memoryBytes: 2 * 1024 * 1024 },
   },
 ];
+
+/** A publication of the demo: who asks what, within which limits. */
+export const publications = [
+  {
+    name: 'where-to-stay',
+    pipeline: 'Where to stay',
+    title: 'Where to stay',
+    parameters: [
+      { name: 'highest', kind: 'number', label: 'Highest, metres', least: 900, greatest: 3_200, default: 3_000 },
+      {
+        name: 'filter',
+        kind: 'condition',
+        label: 'Only huts where',
+        fields: [
+          { path: '@.region', label: 'Region', type: 'text' },
+          { path: '@.bunks', label: 'Bunks', type: 'number', unit: 'people', note: 'As many as sleep in one night.' },
+          { path: '@.fee.night', label: 'Fee for a night', type: 'number' },
+          { path: '@.winterRoom', label: 'Winter room' },
+        ],
+      },
+    ],
+    cache: { until: 'change' },
+    columns: [
+      { path: '@.name', label: 'Hut' },
+      { path: '@.region', label: 'Region' },
+      { path: '@.altitudeM', label: 'Metres' },
+      { path: '@.bunks', label: 'Bunks' },
+      { path: '@.night', label: 'Fee' },
+    ],
+  },
+] as const;

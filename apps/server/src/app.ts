@@ -3,13 +3,14 @@ import { join } from 'node:path';
 import express, { Router, type Express } from 'express';
 import type { Logger } from 'pino';
 import { openApiDocument } from '@zesty-sieve/contract';
-import helmet from 'helmet';
-import { checkOrigin, checkToken, type Access } from './http/access.ts';
+import { checkOrigin, checkToken, publishedHere, type Access } from './http/access.ts';
 import { expectJson, hasBody } from './http/handler.ts';
+import { headers } from './http/headers.ts';
 import { withPatience, type Patience } from './http/patience.ts';
 import type { Uploads } from './http/upload.ts';
 import { notFound, problemHandler } from './http/problemHandler.ts';
 import type { Hub } from './hub.ts';
+import { publishedPages } from './publicApp.ts';
 import { changeRoutes } from './routes/changes.ts';
 import { checkRoutes } from './routes/checks.ts';
 import { collectionRoutes } from './routes/collections.ts';
@@ -18,6 +19,8 @@ import { shapeRoutes } from './routes/shapes.ts';
 import { documentRoutes } from './routes/documents.ts';
 import { historyRoutes } from './routes/history.ts';
 import { pipelineRoutes } from './routes/pipelines.ts';
+import { publicationRoutes } from './routes/publications.ts';
+import { publishedRoutes } from './routes/published.ts';
 import { queryRoutes } from './routes/queries.ts';
 import { sqlRoutes } from './routes/sql.ts';
 import { wordRoutes } from './routes/words.ts';
@@ -39,6 +42,7 @@ export function makeApp({ hub, log, access, uploads, patience, webDirectory }: A
   const app = express();
   app.disable('x-powered-by');
   app.set('query parser', 'simple');
+  app.use(publishedRoutes(hub, publishedHere(access)));
   app.use(withPatience(patience));
   app.use(headers);
   app.use(checkOrigin(access));
@@ -62,6 +66,7 @@ export function makeApp({ hub, log, access, uploads, patience, webDirectory }: A
   api.use(checkRoutes(hub));
   api.use(queryRoutes(hub));
   api.use(pipelineRoutes(hub));
+  api.use(publicationRoutes(hub));
   api.use(sqlRoutes(hub));
   api.use(wordRoutes(hub));
   api.use(historyRoutes(hub));
@@ -70,6 +75,7 @@ export function makeApp({ hub, log, access, uploads, patience, webDirectory }: A
   api.use(notFound);
   app.use('/api', api);
 
+  app.use(publishedPages(webDirectory));
   if (existsSync(webDirectory)) {
     app.use(
       express.static(webDirectory, {
@@ -85,30 +91,3 @@ export function makeApp({ hub, log, access, uploads, patience, webDirectory }: A
   app.use(problemHandler(log));
   return app;
 }
-
-/** What browsers are told of how these pages may be used (helmet's, and a policy of our own: everything comes from here). */
-const headers = helmet({
-  contentSecurityPolicy: {
-    useDefaults: false,
-    directives: {
-      defaultSrc: ["'none'"],
-      scriptSrc: ["'self'"],
-      // The components' styles are made as they are shown.
-      styleSrc: ["'self'", "'unsafe-inline'"],
-      imgSrc: ["'self'", 'data:', 'blob:'],
-      fontSrc: ["'self'", 'data:'],
-      connectSrc: ["'self'"],
-      workerSrc: ["'self'", 'blob:'],
-      manifestSrc: ["'self'"],
-      baseUri: ["'none'"],
-      formAction: ["'self'"],
-      frameAncestors: ["'none'"],
-      objectSrc: ["'none'"],
-    },
-  },
-  // There is no TLS here: to promise it would lock people out of what else runs on this machine.
-  strictTransportSecurity: false,
-  // Browsers take these on loopback and ignore them, loudly, on plain HTTP elsewhere.
-  crossOriginOpenerPolicy: false,
-  originAgentCluster: false,
-});

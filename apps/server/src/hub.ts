@@ -12,6 +12,7 @@ import type { CancelFlag } from './threads/cancelFlag.ts';
 import { Thread, type Remote, type ThreadOptions } from './threads/thread.ts';
 import type { EngineService } from './engine/engineService.ts';
 import { unwrap } from './problem.ts';
+import { Publisher } from './publishing/publisher.ts';
 import { RunLog } from './runLog.ts';
 import type { StorageService } from './storage/storageService.ts';
 
@@ -53,6 +54,8 @@ export class Hub {
   readonly checks = new Checks(this);
   /** Saved pipelines whose rows are kept. */
   readonly materialized = new Materialized(this);
+  /** Saved pipelines that are answered for others. */
+  readonly publisher = new Publisher(this);
   /** Keeps runs as they end. */
   readonly runLog = new RunLog(this);
   /** Guards that hold where a run gives none. */
@@ -108,6 +111,7 @@ export class Hub {
       hub.commits.onWritten = (collection) => hub.materialized.following.after(collection);
       hub.materialized.tell();
       hub.materialized.begin();
+      await hub.publisher.begin();
       hub.guards = (await hub.storage.call((storage) => storage.settings())).guards;
     } catch (error) {
       await hub.engine.close();
@@ -119,6 +123,7 @@ export class Hub {
 
   async close(): Promise<void> {
     await this.materialized.close();
+    await this.publisher.close();
     await this.runLog.flush().catch(() => undefined);
     const soon = new Promise((resolve) => setTimeout(resolve, closingMs));
     await Promise.race([this.engine.call((engine) => engine.close()).catch(() => undefined), soon]);

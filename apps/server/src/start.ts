@@ -1,12 +1,15 @@
 import { chmodSync, existsSync, mkdirSync } from 'node:fs';
+import type { Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { dirname } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import type { Express } from 'express';
 import type { Logger } from 'pino';
 import { makeApp } from './app.ts';
 import { accessFor } from './http/access.ts';
 import { usualPatience, type Patience } from './http/patience.ts';
 import { Uploads } from './http/upload.ts';
+import { makePublicApp } from './publicApp.ts';
 import { Hub, type HubOptions } from './hub.ts';
 
 export interface StartOptions extends HubOptions {
@@ -15,6 +18,8 @@ export interface StartOptions extends HubOptions {
   readonly port: number;
   readonly log: Logger;
   readonly patience?: Partial<Patience>;
+  /** A second listener, for published answers and pages alone. */
+  readonly published?: { readonly host: string; readonly port: number };
 }
 
 export interface Started {
@@ -22,12 +27,14 @@ export interface Started {
   readonly address: string;
   /** Where the token lies; null where none is wanted. */
   readonly tokenFile: string | null;
+  /** Where others reach what is published; null where no listener is theirs. */
+  readonly publicAddress: string | null;
   readonly hub: Hub;
   readonly close: () => Promise<void>;
 }
 
 /** Starts the server over a file. @throws Error that says what is wrong with it, ServerProblem */
-export async function start({ host, port, log, patience, ...options }: StartOptions): Promise<Started> {
+export async function start({ host, port, log, patience, published, ...options }: StartOptions): Promise<Started> {
   const { file } = options;
   // Files that are made from now on are their owner's alone, SQLite's among them.
   process.umask(0o077);
@@ -39,22 +46,36 @@ export async function start({ host, port, log, patience, ...options }: StartOpti
   await uploads.begin();
   const hub = await Hub.open({ ...options, log });
   const webDirectory = fileURLToPath(new URL('../../web/dist', import.meta.url));
-  const app = makeApp({ hub, log, access, uploads, webDirectory, patience: { ...usualPatience, ...patience } });
+  const patient = { ...usualPatience, ...patience };
+  const server = await listening(makeApp({ hub, log, access, uploads, webDirectory, patience: patient }), host, port);
+  const others =
+    published && (await listening(makePublicApp({ hub, log, webDirectory, patience: patient }), published.host, published.port));
+  void hub.checks.runPending(log);
+  const address = addressOf(server, host);
+  return {
+    address: access.token === null ? address : `${address}/?token=${access.token}`,
+    tokenFile: access.token === null ? null : tokenFile,
+    publicAddress: others === undefined || published === undefined ? null : addressOf(others, published.host),
+    hub,
+    close: async () => {
+      for (const one of [server, ...(others === undefined ? [] : [others])]) {
+        one.close();
+        one.closeAllConnections();
+      }
+      await hub.close();
+    },
+  };
+}
+
+async function listening(app: Express, host: string, port: number): Promise<Server> {
   const server = app.listen(port, host);
   // A large file takes as long as it takes, as long as it comes.
   server.requestTimeout = 0;
   await new Promise((ready, fail) => server.once('listening', ready).once('error', fail));
-  void hub.checks.runPending(log);
-  const { port: actual } = server.address() as AddressInfo;
-  const address = `http://${host.includes(':') ? `[${host}]` : host}:${actual}`;
-  return {
-    address: access.token === null ? address : `${address}/?token=${access.token}`,
-    tokenFile: access.token === null ? null : tokenFile,
-    hub,
-    close: async () => {
-      server.close();
-      server.closeAllConnections();
-      await hub.close();
-    },
-  };
+  return server;
+}
+
+function addressOf(server: Server, host: string): string {
+  const { port } = server.address() as AddressInfo;
+  return `http://${host.includes(':') ? `[${host}]` : host}:${port}`;
 }

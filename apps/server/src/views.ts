@@ -53,3 +53,11 @@ export async function refuseWhereUsed(hub: Hub, name: string): Promise<void> {
     throw new ServerProblem('/in-use', `${name} is read by ${users.join(', ')}. They would no longer run without it.`, { users });
   }
 }
+
+/** @throws ServerProblem where others are answered by it */
+export async function refuseWherePublished(hub: Hub, pipeline: string): Promise<void> {
+  const publications = await hub.publisher.of(pipeline);
+  if (publications.length === 0) return;
+  const named = publications.join(', ');
+  throw new ServerProblem('/in-use', `${pipeline} is published as ${named}, which would no longer be answered.`, { publications });
+}

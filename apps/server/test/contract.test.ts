@@ -16,7 +16,7 @@ interface Call {
 const lines = { 'content-type': 'application/x-ndjson' };
 const late = 'from stays\nwhere @.status == "late"';
 /** What earlier calls gave that later ones ask for. */
-const known = { runId: '', changeId: '', otherRun: '' };
+const known = { runId: '', changeId: '', otherRun: '', key: '', keyId: '' };
 
 /** Every call of the API once, in an order in which each finds what it needs. A forgotten one fails the last test. */
 const calls: readonly (readonly [route: string, call: () => Call])[] = [
@@ -101,6 +101,15 @@ const calls: readonly (readonly [route: string, call: () => Call])[] = [
   ['get /backup', () => ({ path: '/backup' })],
   ['patch /collections/:c', () => ({ path: '/collections/kept', body: { name: 'other' } })],
   ['delete /collections/:c/documents', () => ({ path: '/collections/other/documents' })],
+  ['put /publications/:name', () => ({ path: '/publications/tardy-stays', body: { pipeline: 'tardy', access: 'key' } })],
+  ['get /publications', () => ({ path: '/publications' })],
+  ['get /publications/:name', () => ({ path: '/publications/tardy-stays' })],
+  ['post /publications/:name/keys', () => ({ path: '/publications/tardy-stays/keys', body: { name: 'board' } })],
+  ['get /publications/:name/keys', () => ({ path: '/publications/tardy-stays/keys' })],
+  ['get /published/:name', () => ({ path: '/published/tardy-stays?size=2', headers: { authorization: `Bearer ${known.key}` } })],
+  ['get /published/:name/form', () => ({ path: '/published/tardy-stays/form', headers: { authorization: `Bearer ${known.key}` } })],
+  ['delete /publications/:name/keys/:id', () => ({ path: `/publications/tardy-stays/keys/${known.keyId}` })],
+  ['delete /publications/:name', () => ({ path: '/publications/tardy-stays' })],
   ['delete /pipelines/:name', () => ({ path: '/pipelines/tardy' })],
   ['delete /collections/:c', () => ({ path: '/collections/other' })],
 ];
@@ -130,6 +139,7 @@ test.each(calls)('%s answers in the form of the contract', async (name, call) =>
   // Nothing that the contract does not tell of, and nothing missing.
   if (route.answer) expect(route.answer.parse(answer.body)).toEqual(answer.body);
   if (name === 'post /query') known.runId = String(answer.body.runId);
+  if (name === 'post /publications/:name/keys') [known.key, known.keyId] = [String(answer.body.key), String(answer.body.id)];
   if (name === 'post /changes') known.changeId = String(answer.body.changeId);
   const type = answer.headers.get('content-type') ?? '';
   if (status === 204) expect([type, answer.body]).toEqual(['', '']);

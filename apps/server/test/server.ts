@@ -20,6 +20,8 @@ export class TestServer {
   address = '';
   /** What it wrote to standard error. */
   said = '';
+  /** What this start of it wrote to standard output. */
+  wrote = '';
   private child: ChildProcess | undefined;
 
   /** @param entry what is started: the server as it is, or one whose threads can be made to fail */
@@ -40,9 +42,11 @@ export class TestServer {
       this.said += piece.toString();
       process.stderr.write(piece);
     });
+    this.wrote = '';
     this.address = await new Promise((resolve, reject) => {
       child.stdout?.on('data', (piece: Buffer) => {
-        const found = /http:\/\/\S+/.exec(piece.toString());
+        this.wrote += piece.toString();
+        const found = /http:\/\/\S+/.exec(this.wrote);
         if (found) resolve(found[0]);
       });
       child.on('exit', (code) => reject(new Error(`the server ended with ${code}`)));

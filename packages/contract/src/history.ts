@@ -16,6 +16,7 @@ export const keptRun = z.object({
   pipeline: z.string(),
   sql: z.string().nullable().describe('The SQL that it was asked in; null for the notation.'),
   name: z.string().nullable().describe('The saved pipeline whose text it was.'),
+  publication: z.string().nullable().describe('The publication that it was made for.'),
   parameters: parameters.nullable(),
   collections: z.array(z.string()),
   cost,

@@ -8,6 +8,7 @@ export * from './plans.ts';
 export * from './sql.ts';
 export * from './words.ts';
 export * from './pipelines.ts';
+export * from './publications.ts';
 export * from './changes.ts';
 export * from './history.ts';
 export * from './runOrders.ts';

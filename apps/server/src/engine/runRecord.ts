@@ -34,6 +34,7 @@ export function recordOf(
     at: new Date().toISOString(),
     pipeline: request.pipeline,
     sql: null,
+    publication: null,
     parameters: request.parameters === undefined || Object.keys(request.parameters).length === 0 ? null : { ...request.parameters },
     collections: sources.map(({ name }) => name),
     cost: { ...cost },

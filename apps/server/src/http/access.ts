@@ -4,6 +4,7 @@ import { isIPv4 } from 'node:net';
 import { hostname, networkInterfaces } from 'node:os';
 import type { Request, RequestHandler, Response } from 'express';
 import { ServerProblem } from '../problem.ts';
+import type { PublishedAccess } from '../routes/published.ts';
 
 /** The names by which this server may be called, and the token that it wants; null where only this machine can reach it. */
 export interface Access {
@@ -49,18 +50,23 @@ function tokenOf(file: string): string {
  */
 export function checkOrigin({ hosts }: Access): RequestHandler {
   return (request, _response, next) => {
-    const { host, origin, 'sec-fetch-site': site } = request.headers;
-    if (host === undefined || !hosts.has(host.replace(/:\d+$/, '').toLowerCase()))
-      throw new ServerProblem(
-        '/forbidden-origin',
-        `This server does not answer for the host ${host ?? 'of no name'}. Name it in HOST to allow it.`,
-      );
+    const { origin, 'sec-fetch-site': site } = request.headers;
+    const host = refuseOtherHosts({ hosts }, request.headers.host);
     if (origin !== undefined && origin !== `http://${host.toLowerCase()}`)
       throw new ServerProblem('/forbidden-origin', `Pages from ${origin} may not use this server.`);
     if (site !== undefined && site !== 'same-origin' && site !== 'none' && !isLedToPage(request))
       throw new ServerProblem('/forbidden-origin', 'Pages from elsewhere may not use this server.');
     next();
   };
+}
+
+/** @throws ServerProblem where a request names another host than this server's */
+function refuseOtherHosts({ hosts }: Pick<Access, 'hosts'>, host: string | undefined): string {
+  if (host !== undefined && hosts.has(host.replace(/:\d+$/, '').toLowerCase())) return host;
+  throw new ServerProblem(
+    '/forbidden-origin',
+    `This server does not answer for the host ${host ?? 'of no name'}. Name it in HOST to allow it.`,
+  );
 }
 
 /** Whether somebody followed a link to the interface. */
@@ -84,7 +90,7 @@ export function checkToken({ token }: Access): RequestHandler {
       response.redirect(303, request.path);
       return;
     }
-    const bearer = /^Bearer (.+)$/i.exec(request.headers.authorization ?? '')?.[1] ?? cookieOf(request);
+    const bearer = bearerOf(request.headers.authorization) ?? cookieIn(request.headers.cookie);
     if (bearer !== undefined && isSame(bearer, token)) next();
     else if (request.path.startsWith('/api')) refuse(response);
     else askForToken(response);
@@ -108,8 +114,10 @@ function askForToken(response: Response): void {
     );
 }
 
-function cookieOf(request: Request): string | undefined {
-  const pairs = (request.headers.cookie ?? '').split(';').map((pair) => pair.trim().split('='));
+const bearerOf = (authorization: string | undefined): string | undefined => /^Bearer (.+)$/i.exec(authorization ?? '')?.[1];
+
+function cookieIn(cookies: string | undefined): string | undefined {
+  const pairs = (cookies ?? '').split(';').map((pair) => pair.trim().split('='));
   return pairs.find(([name]) => name === cookieName)?.[1];
 }
 
@@ -118,3 +126,23 @@ function isSame(given: string, token: string): boolean {
   const digest = (text: string) => createHash('sha256').update(text).digest();
   return timingSafeEqual(digest(given), digest(token));
 }
+
+/** Published answers on the listener of those who work here: its hosts alone, and what is open is open to whoever has the token. */
+export function publishedHere(access: Access): PublishedAccess {
+  return {
+    isOwnOrigin: ({ headers: { host } }, origin) => host !== undefined && origin === `http://${host.toLowerCase()}`,
+    admit: ({ headers }, response, isOpen) => {
+      refuseOtherHosts(access, headers.host);
+      if (!isOpen) return;
+      if (access.token === null || isSame(bearerOf(headers.authorization) ?? cookieIn(headers.cookie) ?? '', access.token)) return;
+      refuse(response);
+    },
+  };
+}
+
+/** On a listener for others every host will do, and what is open is open to all. */
+export const publishedToAll: PublishedAccess = {
+  isOwnOrigin: ({ headers: { host } }, origin) =>
+    host !== undefined && /^https?:\/\//.test(origin) && origin.replace(/^https?:\/\//, '') === host.toLowerCase(),
+  admit: () => undefined,
+};

@@ -15,7 +15,6 @@ import { Savings } from './savings.ts';
 
 /** Changes come in clusters; so long is waited for the next. */
 const settlesMs = 60;
-
 interface Refreshing {
   readonly done: Promise<void>;
   readonly flag: CancelFlag;
@@ -98,8 +97,7 @@ export class Materialized {
 
   infoOf(name: string, saved: readonly StoredPipeline[]): MaterializedInfo | null {
     const { catalog } = this.hub;
-    const view = catalog.keptViews.find((one) => one.name === name);
-    const rows = catalog.find(name);
+    const [view, rows] = [catalog.keptViews.find((one) => one.name === name), catalog.find(name)];
     if (view === undefined || rows === null) return null;
     const { refresh, refreshedAt, refreshMs, failure } = view;
     const state = this.running.has(name) ? 'refreshing' : isFresh(catalog, view) ? 'fresh' : failure === null ? 'stale' : 'failed';
@@ -213,8 +211,7 @@ export class Materialized {
   }
 
   /** What a view would be made of now: where that failed, it would fail again. */
-  private standingOf({ name }: StoredView): string {
-    const { catalog } = this.hub;
+  private standingOf({ name }: StoredView, { catalog } = this.hub): string {
     return `${definitionOf(catalog, name)} ${catalog.sourcesFor(catalog.everyView.get(name)?.pipeline ?? '').map(({ id, version }) => `${id} ${version}`).join(' ')}`; // prettier-ignore
   }
 

@@ -5,7 +5,7 @@ import { asJob } from '../http/job.ts';
 import { onceOfJson } from '../http/once.ts';
 import type { Hub } from '../hub.ts';
 import { ServerProblem, unwrap } from '../problem.ts';
-import { checkView, refuseWhereUsed, rewrittenFor } from '../views.ts';
+import { checkView, refuseWherePublished, refuseWhereUsed, rewrittenFor } from '../views.ts';
 import { pipelineOfSql } from './sql.ts';
 
 /** Saved pipelines, and the rows of those that are kept. */
@@ -100,7 +100,10 @@ export function pipelineRoutes(hub: Hub): Router {
     '/pipelines/:name',
     handle(async (request, response) => {
       const gone = part(request, 'name');
-      if (request.query.force !== 'true') await refuseWhereUsed(hub, gone);
+      if (request.query.force !== 'true') {
+        await refuseWhereUsed(hub, gone);
+        await refuseWherePublished(hub, gone);
+      }
       await hub.materialized.drop(gone);
       const removed = unwrap(await hub.storage.call((storage) => storage.removePipeline(gone)));
       if (!removed) throw new ServerProblem('/not-found', `There is no saved pipeline ${part(request, 'name')}.`);

@@ -10,9 +10,10 @@ import { answers } from './migrations/005-answers.ts';
 import { sql } from './migrations/006-sql.ts';
 import { recall } from './migrations/007-recall.ts';
 import { views } from './migrations/008-views.ts';
+import { publications } from './migrations/009-publications.ts';
 import type { Migration } from './migrations/migration.ts';
 
-export const migrations: readonly Migration[] = [beginning, changes, runs, checks, answers, sql, recall, views];
+export const migrations: readonly Migration[] = [beginning, changes, runs, checks, answers, sql, recall, views, publications];
 
 /** The file was written by a later version of the program. */
 export class NewerDatabase extends Error {}

@@ -17,8 +17,8 @@ export async function keepRuns(database: Database, runs: readonly RunToKeep[], m
   for (const run of runs) {
     const { cost } = run;
     const added = await database.run(
-      `INSERT OR IGNORE INTO runs (id, at, pipeline, name, parameters, collections, documentsRead, indexEntriesRead, rowsReturned, memoryBytes, timeMs, guard, indexesUsed, explained, sql)
-       VALUES (?, ?, ?, (SELECT name FROM pipelines WHERE trim(pipeline, char(10, 13, 32)) = trim(?, char(10, 13, 32)) LIMIT 1), ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+      `INSERT OR IGNORE INTO runs (id, at, pipeline, name, parameters, collections, documentsRead, indexEntriesRead, rowsReturned, memoryBytes, timeMs, guard, indexesUsed, explained, sql, publication)
+       VALUES (?, ?, ?, (SELECT name FROM pipelines WHERE trim(pipeline, char(10, 13, 32)) = trim(?, char(10, 13, 32)) LIMIT 1), ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
       [
         run.id,
         run.at,
@@ -35,6 +35,7 @@ export async function keepRuns(database: Database, runs: readonly RunToKeep[], m
         JSON.stringify(run.indexesUsed),
         run.explained,
         run.sql,
+        run.publication,
       ],
     );
     // It was written before, and only the answer was lost.
@@ -76,7 +77,7 @@ const orders = {
 } as const;
 
 const columns =
-  'id, at, pipeline, sql, name, parameters, collections, documentsRead, indexEntriesRead, rowsReturned, memoryBytes, timeMs, guard, indexesUsed, (id IN (SELECT baseline FROM pipelines WHERE baseline IS NOT NULL)) AS isBaseline, (SELECT b.documentsRead FROM pipelines p JOIN runs b ON b.id = p.baseline WHERE p.name = runs.name) AS baselineReads';
+  'id, at, pipeline, sql, publication, name, parameters, collections, documentsRead, indexEntriesRead, rowsReturned, memoryBytes, timeMs, guard, indexesUsed, (id IN (SELECT baseline FROM pipelines WHERE baseline IS NOT NULL)) AS isBaseline, (SELECT b.documentsRead FROM pipelines p JOIN runs b ON b.id = p.baseline WHERE p.name = runs.name) AS baselineReads';
 
 export async function listRuns(
   database: Database,
@@ -127,6 +128,7 @@ function runOf(row: Row): KeptRun {
     at: String(row.at),
     pipeline: String(row.pipeline),
     sql: row.sql === null || row.sql === undefined ? null : String(row.sql),
+    publication: typeof row.publication === 'string' ? row.publication : null,
     name: row.name === null ? null : String(row.name),
     parameters: parsed(row.parameters),
     collections: parsed<string[]>(row.collections) ?? [],

@@ -12,6 +12,7 @@ import { Exports } from './rooms/exports.ts';
 import { Indexes } from './rooms/indexes.ts';
 import { MaterializedViews } from './rooms/materialized.ts';
 import { Pipelines } from './rooms/pipelines.ts';
+import { Publications } from './rooms/publications.ts';
 import { Runs } from './rooms/runs.ts';
 import type { StoredCollection } from './stored.ts';
 
@@ -36,6 +37,7 @@ class StorageHouse {
         new Indexes(connections),
         new Pipelines(connections),
         new MaterializedViews(connections),
+        new Publications(connections),
       ];
       await stored.forgetLostScratch();
       return null;
@@ -84,7 +86,8 @@ export type StorageService = Calls<Omit<StorageHouse, 'rooms'>> &
   Calls<Runs> &
   Calls<Indexes> &
   Calls<Pipelines> &
-  Calls<MaterializedViews>;
+  Calls<MaterializedViews> &
+  Calls<Publications>;
 
 /** One flat service, since calls between threads go by name: each goes to the room that has it. */
 export function storageService(): StorageService {

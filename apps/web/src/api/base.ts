@@ -24,6 +24,7 @@ export const everything = [
   'Documents',
   'Indexes',
   'Pipelines',
+  'Publications',
   'Changes',
   'Expected',
   'Checked',

@@ -15,6 +15,7 @@ const BenchScreen = lazy(async () => ({ default: (await import('../features/benc
 const DataScreen = lazy(async () => ({ default: (await import('../features/data/DataScreen.tsx')).DataScreen }));
 const IndexesScreen = lazy(async () => ({ default: (await import('../features/indexes/IndexesScreen.tsx')).IndexesScreen }));
 const SearchScreen = lazy(async () => ({ default: (await import('../features/search/SearchScreen.tsx')).SearchScreen }));
+const PublishScreen = lazy(async () => ({ default: (await import('../features/publish/PublishScreen.tsx')).PublishScreen }));
 const RunsScreen = lazy(async () => ({ default: (await import('../features/runs/RunsScreen.tsx')).RunsScreen }));
 
 /** Whatever is not a screen leads to the Bench, with what was asked there. */
@@ -39,6 +40,7 @@ export function App() {
                     <Route path="/data/:collection?" element={<DataScreen />} />
                     <Route path="/indexes/:collection?" element={<IndexesScreen />} />
                     <Route path="/search" element={<SearchScreen />} />
+                    <Route path="/publish/:publication?" element={<PublishScreen />} />
                     <Route path="/runs" element={<RunsScreen />} />
                     <Route path="*" element={<ToBench />} />
                   </Route>

@@ -4,5 +4,6 @@ export const screens = [
   ['/data', 'Data'],
   ['/indexes', 'Indexes'],
   ['/search', 'Search'],
+  ['/publish', 'Publish'],
   ['/runs', 'Runs'],
 ] as const;

@@ -36,7 +36,7 @@ export function useServerEvents(): void {
             dispatch(api.util.invalidateTags(['Runs']));
             return;
           case 'pipelines':
-            dispatch(api.util.invalidateTags(['Pipelines']));
+            dispatch(api.util.invalidateTags(['Pipelines', 'Publications']));
         }
       }),
     [dispatch, store],

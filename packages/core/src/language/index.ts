@@ -4,6 +4,7 @@ export { lineAt } from './diagnostics/diagnostic.ts';
 export { surfaceNamed, surfaces, usualSurface, type SurfaceName } from './surfaces/registry.ts';
 export type { Surface } from './surfaces/surface.ts';
 export type { Words } from './words.ts';
+export { callersConditionProblem, mostTests } from './callersCondition.ts';
 export { conditionParametersOf } from './conditionParameters.ts';
 export { checkPipeline, expressionsOf, parametersOf, type CheckedPipeline, type CheckedStage } from './checkPipeline.ts';
 export type { Environment } from './environment.ts';
@@ -50,7 +51,7 @@ export { parseConditionText, parseValueText } from './surfaces/notation/texts.ts
 export { printOrderKey } from './stages/order.ts';
 export { parseOrderKeyText } from './surfaces/notation/orderKeys.ts';
 export { printGivenName } from './surfaces/notation/names.ts';
-export { fieldNames, isSingle } from './tree.ts';
+export { fieldNames, isSingle, walk } from './tree.ts';
 export { translateSql, type ClauseLines, type SqlTranslation } from './surfaces/sql/translate.ts';
 export { nearest as nearestName } from './diagnostics/nearest.ts';
 export { outlineSql, withSqlSource, type SqlOutline } from './surfaces/sql/outline.ts';

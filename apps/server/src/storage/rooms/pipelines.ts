@@ -48,6 +48,10 @@ export class Pipelines {
         [next, name],
       );
       await this.connections.writing.run('UPDATE materializedViews SET name = ? WHERE name = ?', [next, name]);
+      await this.connections.writing.run(
+        `UPDATE publications SET pipeline = ?1, body = json_set(body, '$.pipeline', ?1) WHERE pipeline = ?2`,
+        [next, name],
+      );
       for (const one of rewritten)
         await this.connections.models.pipelines.update({ pipeline: one.pipeline, sql: one.sql }, { where: { name: one.name } });
       return null;

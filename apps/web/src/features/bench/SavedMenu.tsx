@@ -4,7 +4,8 @@ import Divider from '@mui/material/Divider';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import { saveAs } from '../../parts/saveAs.ts';
-import { useRef, useState } from 'react';
+import { useRef, useState, type RefObject } from 'react';
+import { useNavigate } from 'react-router';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { usePipelinesQuery } from '../../api/pipelines.ts';
 import { useAppDispatch, useAppSelector, useAppStore } from '../../app/store.ts';
@@ -30,6 +31,7 @@ export function SavedMenu() {
   const canSave = useAppSelector(({ bench }) =>
     bench.name === null ? writtenIn(bench).trim() !== '' : writtenIn(bench) !== bench.savedText,
   );
+  const navigate = useNavigate();
   const store = useAppStore();
   const dispatch = useAppDispatch();
   const copy = useCopy();
@@ -100,6 +102,9 @@ export function SavedMenu() {
         ))}
         <MenuItem onClick={exportFile}>Export as a {isSql ? '.sql' : '.zsieve'} file</MenuItem>
         <MenuItem onClick={() => file.current?.click()}>Open a .zsieve or .sql file</MenuItem>
+        {name !== null && (
+          <MenuItem onClick={chosen(() => void navigate(`/publish?pipeline=${encodeURIComponent(name)}`))}>Publish {name}</MenuItem>
+        )}
         {name !== null && <MenuItem onClick={chosen(() => setRenaming(true))}>Rename {name}</MenuItem>}
         {name !== null && (
           <MenuItem onClick={chosen(removeSaved)} sx={{ color: 'error.main' }}>
@@ -107,20 +112,32 @@ export function SavedMenu() {
           </MenuItem>
         )}
       </Menu>
-      <input
-        ref={file}
-        type="file"
-        accept=".zsieve,.sql,text/plain"
-        hidden
-        aria-label="Pipeline file"
-        onChange={(event) => {
-          const [given] = event.target.files ?? [];
-          void given?.text().then((read) => openInstead(given.name.endsWith('.sql') ? { text: '', sql: read } : { text: read }));
-          event.target.value = '';
-        }}
-      />
+      <PipelineFile input={file} onOpen={openInstead} />
       {isRenaming && name !== null && <RenamePipelineDialog name={name} onClose={() => setRenaming(false)} />}
       <SaveDialog open={isSaving} onClose={() => setSaving(false)} />
     </Box>
+  );
+}
+
+interface PipelineFileProps {
+  readonly input: RefObject<HTMLInputElement | null>;
+  readonly onOpen: (next: Parameters<typeof opened>[0]) => void;
+}
+
+/** A file that somebody picks, opened as what its name says. */
+function PipelineFile({ input, onOpen }: PipelineFileProps) {
+  return (
+    <input
+      ref={input}
+      type="file"
+      accept=".zsieve,.sql,text/plain"
+      hidden
+      aria-label="Pipeline file"
+      onChange={(event) => {
+        const [given] = event.target.files ?? [];
+        void given?.text().then((read) => onOpen(given.name.endsWith('.sql') ? { text: '', sql: read } : { text: read }));
+        event.target.value = '';
+      }}
+    />
   );
 }

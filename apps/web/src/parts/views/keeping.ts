@@ -3,7 +3,7 @@ import type { MaterializedInfo, RefreshPolicy } from '@zesty-sieve/contract';
 /** How the rows of a view are to be had, as one choice of a form. */
 export const keepings = {
   none: 'worked out each time that it is read',
-  change: 'kept, and made anew after each change',
+  change: 'kept, and brought up with each change',
   demand: 'kept, and made anew when I say so',
   time: 'kept, and made anew every so often',
 } as const;

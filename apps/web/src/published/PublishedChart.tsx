@@ -1,0 +1,17 @@
+import { ThemeProvider } from '@mui/material/styles';
+import { themes } from '../app/theme.ts';
+import { chartData } from '../features/bench/output/chart/chartData.ts';
+import { Plot } from '../features/bench/output/chart/Plot.tsx';
+import type { ChartSettings } from '../state/bench/chartSettings.ts';
+
+const labelOf = (id: string): string => (JSON.parse(id) as (string | number)[]).join('.');
+
+/** The chart that was saved with the pipeline; it comes after everything else. */
+export function PublishedChart({ rows, settings }: { readonly rows: readonly unknown[]; readonly settings: ChartSettings }) {
+  const isDark = matchMedia('(prefers-color-scheme: dark)').matches;
+  return (
+    <ThemeProvider theme={themes[isDark ? 'dark' : 'light']}>
+      <Plot data={chartData(rows, settings)} settings={settings} acrossLabel={labelOf(settings.across)} upLabel={labelOf(settings.up)} />
+    </ThemeProvider>
+  );
+}
