@@ -48,6 +48,7 @@ export class Hub {
   readonly events = new Events();
   readonly commits: Commits;
   readonly collections: CollectionDesk;
+  private memoryBytes: number;
   readonly undoBytes: number;
   readonly writeLimitMs: number;
   readonly log: Logger;
@@ -62,6 +63,7 @@ export class Hub {
   guards: Settings['guards'] = defaultGuards;
 
   private constructor({ file, memoryBytes, undoBytes, log, workers, writeLimitMs = writeLimitByDefault, stuckMs }: HubOptions) {
+    this.memoryBytes = memoryBytes;
     this.undoBytes = undoBytes;
     this.writeLimitMs = writeLimitMs;
     this.log = log;
@@ -90,7 +92,7 @@ export class Hub {
       youngMegabytes: 32,
       begin: async (service) => {
         await this.storage.started();
-        await service.open(file, memoryBytes);
+        await service.open(file, this.memoryBytes);
         await service.setViews(this.catalog.viewList);
         await service.setKeptViews(this.materialized.toldAnew());
       },
@@ -119,6 +121,12 @@ export class Hub {
       throw error;
     }
     return hub;
+  }
+
+  /** How many bytes of parsed documents may be in memory from now on. */
+  async setMemory(bytes: number): Promise<void> {
+    this.memoryBytes = bytes;
+    await this.engine.call((engine) => engine.setBudget(bytes));
   }
 
   async close(): Promise<void> {

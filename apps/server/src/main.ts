@@ -1,18 +1,21 @@
 import { totalmem } from 'node:os';
-import { resolve } from 'node:path';
+import { join, resolve } from 'node:path';
 import { pino } from 'pino';
 import { ServerProblem } from './problem.ts';
 import { start } from './start.ts';
 
 const megabyte = 1024 * 1024;
 const number = (name: string, usual: number): number => Number(process.env[name] ?? usual);
+const folder = resolve(process.env.ZESTY_SIEVE_DATABASES ?? 'data');
 const log = pino({ level: process.env.ZESTY_SIEVE_LOG ?? 'warn' }, pino.destination({ fd: 2, sync: true }));
 
 try {
   const { address, tokenFile, publicAddress, close } = await start({
     host: process.env.HOST ?? '127.0.0.1',
     port: number('PORT', 4747),
-    file: resolve(process.env.ZESTY_SIEVE_DB ?? 'data/zesty-sieve.db'),
+    file: resolve(process.env.ZESTY_SIEVE_DB ?? join(folder, 'zesty-sieve.db')),
+    isNamed: process.env.ZESTY_SIEVE_DB !== undefined,
+    folder,
     memoryBytes: number('ZESTY_SIEVE_MEMORY_MB', Math.min(4_096, Math.floor(totalmem() / megabyte / 2))) * megabyte,
     undoBytes: number('ZESTY_SIEVE_UNDO_MB', 256) * megabyte,
     ...(process.env.ZESTY_SIEVE_PUBLIC_PORT !== undefined && {

@@ -5,12 +5,14 @@ import { dirname } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import type { Express } from 'express';
 import type { Logger } from 'pino';
+import { apiOf } from './api.ts';
 import { makeApp } from './app.ts';
+import { Databases } from './databases/databases.ts';
+import { Folder } from './databases/folder.ts';
 import { accessFor } from './http/access.ts';
 import { usualPatience, type Patience } from './http/patience.ts';
-import { Uploads } from './http/upload.ts';
 import { makePublicApp } from './publicApp.ts';
-import { Hub, type HubOptions } from './hub.ts';
+import type { HubOptions } from './hub.ts';
 
 export interface StartOptions extends HubOptions {
   readonly host: string;
@@ -18,6 +20,10 @@ export interface StartOptions extends HubOptions {
   readonly port: number;
   readonly log: Logger;
   readonly patience?: Partial<Patience>;
+  /** Where other databases lie; beside this one unless it is said. */
+  readonly folder?: string;
+  /** Whether somebody named the file, so that it stays where it is when the database is renamed. */
+  readonly isNamed?: boolean;
   /** A second listener, for published answers and pages alone. */
   readonly published?: { readonly host: string; readonly port: number };
 }
@@ -29,40 +35,37 @@ export interface Started {
   readonly tokenFile: string | null;
   /** Where others reach what is published; null where no listener is theirs. */
   readonly publicAddress: string | null;
-  readonly hub: Hub;
   readonly close: () => Promise<void>;
 }
 
 /** Starts the server over a file. @throws Error that says what is wrong with it, ServerProblem */
-export async function start({ host, port, log, patience, published, ...options }: StartOptions): Promise<Started> {
-  const { file } = options;
+export async function start({ host, port, log, patience, published, folder, isNamed = true, ...options }: StartOptions): Promise<Started> {
+  const databaseFolder = new Folder(folder ?? dirname(options.file), options.file, isNamed);
+  const file = databaseFolder.defaultFile;
   // Files that are made from now on are their owner's alone, SQLite's among them.
   process.umask(0o077);
   mkdirSync(dirname(file), { recursive: true });
   for (const part of ['', '-wal', '-shm']) if (existsSync(file + part)) chmodSync(file + part, 0o600);
   const tokenFile = `${file}.token`;
   const access = accessFor(host, tokenFile);
-  const uploads = new Uploads(`${file}.uploads`);
-  await uploads.begin();
-  const hub = await Hub.open({ ...options, log });
+  const databases = new Databases({ ...options, log, folder: databaseFolder, serve: (hub, uploads) => apiOf(hub, uploads, access) });
+  await databases.main;
   const webDirectory = fileURLToPath(new URL('../../web/dist', import.meta.url));
   const patient = { ...usualPatience, ...patience };
-  const server = await listening(makeApp({ hub, log, access, uploads, webDirectory, patience: patient }), host, port);
+  const server = await listening(makeApp({ databases, log, access, webDirectory, patience: patient }), host, port);
   const others =
-    published && (await listening(makePublicApp({ hub, log, webDirectory, patience: patient }), published.host, published.port));
-  void hub.checks.runPending(log);
+    published && (await listening(makePublicApp({ databases, log, webDirectory, patience: patient }), published.host, published.port));
   const address = addressOf(server, host);
   return {
     address: access.token === null ? address : `${address}/?token=${access.token}`,
     tokenFile: access.token === null ? null : tokenFile,
     publicAddress: others === undefined || published === undefined ? null : addressOf(others, published.host),
-    hub,
     close: async () => {
       for (const one of [server, ...(others === undefined ? [] : [others])]) {
         one.close();
         one.closeAllConnections();
       }
-      await hub.close();
+      await databases.close();
     },
   };
 }

@@ -98,6 +98,13 @@ const calls: readonly (readonly [route: string, call: () => Call])[] = [
   ['get /imports/:track', () => ({ path: '/imports/nobody', status: 404 })],
   ['delete /collections/:c/indexes/:name/build', () => ({ path: '/collections/stays/indexes/nobody/build', status: 404 })],
   ['delete /collections/:c/indexes/:name', () => ({ path: '/collections/stays/indexes/status_n_desc' })],
+  ['get /databases', () => ({ path: '/databases' })],
+  ['post /databases', () => ({ path: '/databases', body: { name: 'second' } })],
+  ['post /databases/:db/copy-collection', () => ({ path: '/databases/test/copy-collection', body: { collection: 'stays', to: 'second' } })],
+  ['patch /databases/:db', () => ({ path: '/databases/second', body: { name: 'third' } })],
+  ['get /databases/:db/backup', () => ({ path: '/databases/third/backup' })],
+  ['post /databases/:db/restore', () => ({ path: '/databases/third/restore', body: 'no database at all', headers: { 'content-type': 'application/vnd.sqlite3' }, status: 400 })], // prettier-ignore
+  ['delete /databases/:db', () => ({ path: '/databases/third?name=third' })],
   ['get /backup', () => ({ path: '/backup' })],
   ['patch /collections/:c', () => ({ path: '/collections/kept', body: { name: 'other' } })],
   ['delete /collections/:c/documents', () => ({ path: '/collections/other/documents' })],

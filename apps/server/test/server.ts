@@ -32,6 +32,7 @@ export class TestServer {
         HOST: '127.0.0.1',
         PORT: '0',
         ZESTY_SIEVE_DB: join(this.folder, 'test.db'),
+        ZESTY_SIEVE_DATABASES: join(this.folder, 'databases'),
         FAULT_FILE: join(this.folder, 'fault.json'),
         ...environment,
       },

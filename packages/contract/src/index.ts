@@ -9,6 +9,7 @@ export * from './sql.ts';
 export * from './words.ts';
 export * from './pipelines.ts';
 export * from './publications.ts';
+export * from './databases.ts';
 export * from './changes.ts';
 export * from './history.ts';
 export * from './runOrders.ts';

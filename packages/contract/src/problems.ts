@@ -41,6 +41,8 @@ export const problemTitles = {
   '/gone': [410, 'The rows are no longer kept'],
   '/silent': [408, 'The request did not come to its end'],
   '/unauthorized': [401, 'A token is wanted'],
+  '/damaged': [503, 'The database cannot be opened'],
+  '/folder': [507, 'The folder cannot be written'],
   '/key': [401, 'A key is wanted'],
   '/parameters': [400, 'The parameters cannot be used as they are'],
   '/method': [405, 'It is not asked in this way'],

@@ -22,6 +22,8 @@ export function engineService() {
   return {
     open: (file: string, budgetBytes: number): Promise<void> => room.open(file, budgetBytes),
     close: (): Promise<void> => room.close(),
+    /** How many bytes collections may take from now on. */
+    setBudget: (bytes: number): void => room.residency.setBudget(bytes),
     /** The saved pipelines that others can read. */
     setViews: (views: readonly (readonly [string, View])[]): void => room.engine.setViews(new Map(views)),
     /** The saved pipelines whose rows are kept, each with the collection in which they lie. */

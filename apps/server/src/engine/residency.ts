@@ -48,7 +48,7 @@ export class Residency {
   private readonly used = new Map<number, Collection>();
   private readonly engine: Engine;
   readonly reader: DocumentReader;
-  private readonly budgetBytes: number;
+  private budgetBytes: number;
   private readonly pause: () => Promise<void>;
   readonly progress = new Map<string, LoadProgress>();
   /** Indexes that were asked for and cannot be used as they were, by collection. */
@@ -59,6 +59,12 @@ export class Residency {
     this.reader = new DocumentReader(databases);
     this.budgetBytes = budgetBytes;
     this.pause = pause;
+  }
+
+  /** How much collections may take from now on; those not used longest leave where that is less. */
+  setBudget(bytes: number): void {
+    this.budgetBytes = bytes;
+    this.makeRoom(0);
   }
 
   /** Sees to it that a collection is in memory, with its indexes. */

@@ -50,8 +50,8 @@ const answerSchema = {
   properties: { documents: { type: 'array', items: {} }, hasMore: { type: 'boolean' }, next: { type: 'string' } },
 };
 
-/** The OpenAPI 3.1 description of publications. @param prefix what stands before /api */
-export function describePublications(open: readonly Open[], prefix = ''): object {
+/** The OpenAPI 3.1 description of publications. @param base what stands before their names */
+export function describePublications(open: readonly Open[], base: string): object {
   const problemSchema = {
     type: 'object',
     description: 'Problem Details (RFC 9457)',
@@ -60,7 +60,7 @@ export function describePublications(open: readonly Open[], prefix = ''): object
   const failure = { description: 'A problem', content: { 'application/problem+json': { schema: problemSchema } } };
   const paths = Object.fromEntries(
     open.map(({ publication, saved }) => [
-      `${prefix}/api/published/${publication.name}`,
+      `${base}/${publication.name}`,
       {
         get: {
           operationId: publication.name,

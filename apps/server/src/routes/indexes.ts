@@ -1,12 +1,12 @@
 import { Router } from 'express';
-import { indexDefinition, recallAsked, recallRequest, type IndexInfo } from '@zesty-sieve/contract';
+import { indexDefinition, recallAsked, recallRequest } from '@zesty-sieve/contract';
 import { flagFor } from '../http/flagFor.ts';
 import { handle, part, readBy } from '../http/handler.ts';
 import { asJob } from '../http/job.ts';
 import { onceOf, onceOfJson } from '../http/once.ts';
 import type { Hub } from '../hub.ts';
+import { makeIndex } from '../makeIndex.ts';
 import { ServerProblem, unwrap } from '../problem.ts';
-import type { StoredCollection } from '../storage/stored.ts';
 
 /** Indexes of a collection: told with their use, built, dropped. */
 export function indexRoutes(hub: Hub): Router {
@@ -38,36 +38,7 @@ export function indexRoutes(hub: Hub): Router {
     '/collections/:c/indexes',
     handle(async (request, response) => {
       const definition = readBy(indexDefinition, request.body);
-      const once = onceOfJson(request);
-      const store = async (collection: StoredCollection) => {
-        if (collection.isView && 'unique' in definition && definition.unique === true)
-          throw new ServerProblem(
-            '/index',
-            `${collection.name} is a materialized view, whose rows are not refused: make the index without unique.`,
-          );
-        const building = hub.engine.call((engine) => engine.createIndex(collection, definition));
-        // Others see how far it comes from now on.
-        hub.events.tell({ kind: 'indexes', collection: collection.name });
-        const { definition: text, ...info } = unwrap(await building);
-        const stored = { name: info.name, definition: text, createdAt: info.createdAt ?? '', buildMs: info.buildMs };
-        try {
-          return unwrap(
-            await hub.storage.call(
-              (storage) => storage.addIndex(collection.id, stored, { ...info, uses: 0, lastUsedAt: null } as IndexInfo),
-              {
-                once,
-                limitMs: hub.writeLimitMs,
-              },
-            ),
-          );
-        } catch (error) {
-          // What is not stored is not used either.
-          await hub.engine.call((engine) => engine.dropIndex(collection, info.name));
-          throw error;
-        }
-      };
-      // It goes on when whoever asked goes away: it may take a while, and is of use to others.
-      response.status(201).json(await hub.commits.commit({ collection: part(request, 'c'), once, kind: 'indexes', store }));
+      response.status(201).json(await makeIndex(hub, part(request, 'c'), definition, onceOfJson(request)));
     }),
   );
 

@@ -45,15 +45,15 @@ export function publishedRoutes(hub: Hub, access: PublishedAccess): Router {
   };
 
   router.get(
-    '/api/published/openapi.json',
+    '/openapi.json',
     outside(async (request, response) => {
       access.admit(request, response, true);
-      response.json(describePublications(await publisher.knownTo(request.headers.authorization)));
+      response.json(describePublications(await publisher.knownTo(request.headers.authorization), request.baseUrl));
     }),
   );
 
   router
-    .route('/api/published/:name')
+    .route('/:name')
     .options(
       outside(async (request, response) => {
         const open = await publisher.find(part(request, 'name'));
@@ -125,7 +125,7 @@ export function publishedRoutes(hub: Hub, access: PublishedAccess): Router {
   };
 
   router
-    .route('/api/published/:name/form')
+    .route('/:name/form')
     .get(
       outside(async (request, response) => {
         const { publication, saved } = await admitted(request, response);

@@ -1,0 +1,31 @@
+import type { IndexInfo } from '@zesty-sieve/contract';
+import type { IndexRequest } from '@zesty-sieve/core';
+import type { Hub } from './hub.ts';
+import { ServerProblem, unwrap } from './problem.ts';
+import type { StoredCollection } from './storage/stored.ts';
+import type { Once } from './threads/messages.ts';
+
+/** Builds an index and keeps it. It goes on when whoever asked goes away: it may take a while, and is of use to others. */
+export function makeIndex(hub: Hub, collection: string, definition: IndexRequest, once?: Once): Promise<IndexInfo> {
+  const store = async (stored: StoredCollection) => {
+    if (stored.isView && 'unique' in definition && definition.unique === true)
+      throw new ServerProblem(
+        '/index',
+        `${stored.name} is a materialized view, whose rows are not refused: make the index without unique.`,
+      );
+    const building = hub.engine.call((engine) => engine.createIndex(stored, definition));
+    // Others see how far it comes from now on.
+    hub.events.tell({ kind: 'indexes', collection: stored.name });
+    const { definition: text, ...info } = unwrap(await building);
+    const kept = { name: info.name, definition: text, createdAt: info.createdAt ?? '', buildMs: info.buildMs };
+    try {
+      const told = { ...info, uses: 0, lastUsedAt: null } as IndexInfo;
+      return unwrap(await hub.storage.call((storage) => storage.addIndex(stored.id, kept, told), { once, limitMs: hub.writeLimitMs }));
+    } catch (error) {
+      // What is not stored is not used either.
+      await hub.engine.call((engine) => engine.dropIndex(stored, info.name));
+      throw error;
+    }
+  };
+  return hub.commits.commit({ collection, once, kind: 'indexes', store });
+}
