@@ -24,7 +24,13 @@ export const test = base.extend<{ bench: Bench; mayThrow: RegExp | undefined }, 
       let child: ChildProcess | undefined;
       const start = async (port: string) => {
         const started = spawn(process.execPath, [join(root, 'apps/server/dist/main.js')], {
-          env: { ...process.env, HOST: '127.0.0.1', PORT: port, ZESTY_SIEVE_DB: join(folder, 'demo.db') },
+          env: {
+            ...process.env,
+            HOST: '127.0.0.1',
+            PORT: port,
+            ZESTY_SIEVE_DB: join(folder, 'demo.db'),
+            ZESTY_SIEVE_DATABASES: join(folder, 'databases'),
+          },
           stdio: ['ignore', 'pipe', 'inherit'],
         });
         child = started;

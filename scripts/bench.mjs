@@ -11,7 +11,9 @@ const file = given.includes('--costs')
       ? 'search'
       : given.includes('--vectors')
         ? 'vectors'
-        : given.includes('--views')
-          ? 'views'
-          : 'main';
+        : given.includes('--published')
+          ? 'published'
+          : given.includes('--views')
+            ? 'views'
+            : 'main';
 run(process.execPath, ['--max-old-space-size=6144', '--expose-gc', `scripts/bench/${file}.mjs`, ...given]);

@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import type { Json } from '@zesty-sieve/core';
 import { isRestarting } from './restarting.ts';
 import type { Hub } from '../hub.ts';
@@ -59,8 +60,10 @@ export async function compute(
   const next = rowsReturned > size ? asked.addressFrom(offset + size) : undefined;
   const body = format === 'json' ? wrapped(text, next) : text;
   // What was changed while it was read is of no state that can be told.
+  const bytes = Buffer.from(body);
   return {
-    body: Buffer.from(body),
+    body: bytes,
+    tag: `"${createHash('sha256').update(bytes).digest('base64url').slice(0, 27)}"`,
     type: types[format],
     next,
     documentsRead: cost.documentsRead,

@@ -133,7 +133,7 @@ export class Publisher {
   }
 
   /** Answers, from what is kept where that is right. @throws ServerProblem */
-  async answer(open: Open, asked: Asked): Promise<Served> {
+  async answer(open: Open, asked: Asked, now: string | undefined): Promise<Served> {
     const { publication, saved, edition } = open;
     if (saved === undefined) throw new ServerProblem('/pipeline', `the pipeline ${publication.pipeline} is no longer saved.`);
     const key = keyOf(publication.name, edition, asked);
@@ -145,19 +145,11 @@ export class Publisher {
     const { cache } = publication;
     if (cache === null) return this.cache.shared(`${key} uncached ${this.uncached++}`, work);
     if (!('until' in cache)) return this.cache.forTime(key, cache, work);
-    const now = state();
     return now === undefined ? this.cache.shared(`${key} amid ${this.uncached++}`, work) : this.cache.untilChange(key, now, work);
   }
   private uncached = 0;
 
-  /** The tag of what would be answered, known without working it out (RFC 9110, 8.8.3); undefined where it is not. */
-  tagOf(open: Open, asked: Asked): string | undefined {
-    const { cache } = open.publication;
-    if (cache === null || !('until' in cache)) return undefined;
-    const state = this.stateOf(open);
-    return state === undefined ? undefined : this.tagFor(open, asked, state);
-  }
-
+  /** The tag of what is answered in a state, known without working it out (RFC 9110, 8.8.3). */
   tagFor({ publication, edition }: Open, asked: Asked, state: string): string {
     const text = `${keyOf(publication.name, edition, asked)}\n${state}`;
     return `"${createHash('sha256').update(text).digest('base64url').slice(0, 27)}"`;

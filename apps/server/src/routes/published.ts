@@ -1,11 +1,10 @@
-import { createHash } from 'node:crypto';
 import { Router, type Request, type Response } from 'express';
 import type { PublicationCache, PublishedForm } from '@zesty-sieve/contract';
 import { handle, part } from '../http/handler.ts';
 import { sendProblem } from '../http/problemHandler.ts';
 import type { Hub } from '../hub.ts';
 import { ServerProblem } from '../problem.ts';
-import type { Served } from '../publishing/answerCache.ts';
+import type { Computed, Served } from '../publishing/answerCache.ts';
 import { formats, outwards, type Asked, type Format } from '../publishing/compute.ts';
 import { describePublications } from '../publishing/describe.ts';
 import { readParameters, type Fault } from '../publishing/parameters.ts';
@@ -96,26 +95,36 @@ export function publishedRoutes(hub: Hub, access: PublishedAccess): Router {
     )
     .all(notAsked);
 
+  /** Worked out once for each answer. */
+  const tags = new WeakMap<Computed, string>();
+  const tagInState = (open: Open, asked: Asked, answered: Computed, state: string): string => {
+    let tag = tags.get(answered);
+    if (tag === undefined) tags.set(answered, (tag = publisher.tagFor(open, asked, state)));
+    return tag;
+  };
+
   /** @returns undefined where the caller has it already */
   const answer = async (open: Open, request: Request, response: Response): Promise<Served | undefined> => {
     const asked = readAsked(open, request);
-    const known = publisher.tagOf(open, asked);
     const { cache, access: who } = open.publication;
-    if (known !== undefined && isSame(request.headers['if-none-match'], known)) {
+    const isByState = cache !== null && 'until' in cache;
+    const now = isByState ? publisher.stateOf(open) : undefined;
+    const has = request.headers['if-none-match'];
+    const known = has === undefined || now === undefined ? undefined : publisher.tagFor(open, asked, now);
+    if (known !== undefined && isSame(has, known)) {
       response.setHeader('ETag', known).setHeader('Cache-Control', cacheControl(cache, who === 'key', 0));
       response.setHeader('Cache-Status', `${cacheName}; hit; detail="as it was"`).status(304).end();
       return undefined;
     }
-    const served = await publisher.answer(open, asked);
+    const served = await publisher.answer(open, asked, now);
     const { body, type, next, state } = served.answer;
-    const isByState = cache !== null && 'until' in cache;
-    const tag = isByState ? (state === undefined ? undefined : publisher.tagFor(open, asked, state)) : `"${digestOf(body)}"`;
+    const tag = isByState ? (state === undefined ? undefined : tagInState(open, asked, served.answer, state)) : served.answer.tag;
     if (tag !== undefined) response.setHeader('ETag', tag);
     response.setHeader('Cache-Control', cacheControl(cache, who === 'key', served.ageMs));
     response.setHeader('Cache-Status', cacheStatus(served, cache));
     if (served.how === 'hit' || served.how === 'stale') response.setHeader('Age', Math.floor(served.ageMs / 1_000));
     if (next !== undefined) response.setHeader('Link', `<${next}>; rel="next"`);
-    if (tag !== undefined && isSame(request.headers['if-none-match'], tag)) {
+    if (tag !== undefined && isSame(has, tag)) {
       response.status(304).end();
       return served;
     }
@@ -196,8 +205,6 @@ function wholeOf(given: unknown, usual: number, least: number, most: number): nu
   const value = typeof given === 'string' && /^\d+$/.test(given) ? Number(given) : NaN;
   return value >= least && value <= most ? value : undefined;
 }
-
-const digestOf = (body: Buffer): string => createHash('sha256').update(body).digest('base64url').slice(0, 27);
 
 /** RFC 9110, 13.1.2: by weak comparison. */
 function isSame(given: string | undefined, tag: string): boolean {

@@ -25,6 +25,7 @@ export const everything = [
   'Indexes',
   'Pipelines',
   'Publications',
+  'Databases',
   'Changes',
   'Expected',
   'Checked',

@@ -1,11 +1,12 @@
 import { apiUrl } from './apiUrl.ts';
+import { keptName } from './database.ts';
 /** What the server tells, or what is known of whether it is there. */
 export type Told =
   | { readonly kind: 'event'; readonly name: string; readonly data: { readonly collection?: string } }
   | { readonly kind: 'presence'; readonly isThere: boolean };
 
 const names = ['documents', 'indexes', 'collections', 'runs', 'pipelines'];
-const lockName = 'zesty-sieve events';
+const lockName = keptName('zesty-sieve events');
 const againMs = 2_000;
 
 /**

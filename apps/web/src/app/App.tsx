@@ -4,6 +4,7 @@ import { SnackbarProvider } from 'notistack';
 import { Provider } from 'react-redux';
 import { lazy } from 'react';
 import { BrowserRouter, Navigate, Route, Routes, useLocation } from 'react-router';
+import { databaseHere, screensOf } from '../api/database.ts';
 import { AppearanceContext, useAppearance } from './appearance.ts';
 import { Frame } from './Frame.tsx';
 import { ScreenBoundary } from './ScreenBoundary.tsx';
@@ -33,7 +34,7 @@ export function App() {
           <CssBaseline />
           <SnackbarProvider maxSnack={3} autoHideDuration={6_000} anchorOrigin={{ vertical: 'bottom', horizontal: 'right' }}>
             <ScreenBoundary screen="The page">
-              <BrowserRouter>
+              <BrowserRouter basename={screensOf(databaseHere) || '/'}>
                 <Routes>
                   <Route element={<Frame />}>
                     <Route path="/bench" element={<BenchScreen />} />

@@ -9,6 +9,7 @@ import { ScreenBoundary } from './ScreenBoundary.tsx';
 import { AppearanceMenu } from './AppearanceMenu.tsx';
 import { Jump } from './Jump.tsx';
 import { screens } from './screens.ts';
+import { DatabaseMenu } from '../features/databases/DatabaseMenu.tsx';
 import { TabStrip } from '../features/bench/tabs/TabStrip.tsx';
 import { SavedMenu } from '../features/bench/SavedMenu.tsx';
 
@@ -46,11 +47,12 @@ export function Frame() {
           borderColor: 'divider',
         }}
       >
-        <Box sx={{ display: 'flex', alignItems: 'center', gap: 1.5, pr: 3 }}>
+        <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, pr: 1.5 }}>
           <img src="/sieve.svg" alt="" width={24} height={24} />
           <Box component="span" sx={{ fontWeight: 700, fontSize: 15.5, letterSpacing: '-0.01em' }}>
             Zesty Sieve
           </Box>
+          <DatabaseMenu />
         </Box>
         <Box component="nav" aria-label="Screens" sx={{ display: 'flex' }}>
           {screens.map(([path, label]) => (

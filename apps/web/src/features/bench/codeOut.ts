@@ -1,3 +1,4 @@
+import { apiUrl } from '../../api/apiUrl.ts';
 import type { Json } from '@zesty-sieve/core/language';
 
 interface Call {
@@ -9,7 +10,7 @@ interface Call {
 /** What is asked: a pipeline, or a question in SQL. */
 type Question = { readonly pipeline: string } | { readonly sql: string };
 
-const pathOf = (question: Question): string => ('sql' in question ? '/api/sql' : '/api/query');
+const pathOf = (question: Question): string => apiUrl('sql' in question ? 'sql' : 'query');
 
 function callOf(question: Question, parameters: Record<string, Json>): Call {
   return { ...question, ...(Object.keys(parameters).length > 0 && { parameters }) };

@@ -10,6 +10,7 @@ import { useNavigate } from 'react-router';
 import { useRenameCollectionMutation } from '../../api/collections.ts';
 import { problemText } from '../../api/problems.ts';
 import { CheckDialog } from './CheckDialog.tsx';
+import { CopyDialog } from './CopyDialog.tsx';
 import { RemoveCollection } from './RemoveCollection.tsx';
 import { FormDialog } from '../../parts/FormDialog.tsx';
 
@@ -26,6 +27,7 @@ export function CollectionMenu({ collection }: { collection: CollectionInfo }) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const [removing, setRemoving] = useState<'collection' | 'documents' | null>(null);
   const [isRenaming, setRenaming] = useState(false);
+  const [isCopying, setCopying] = useState(false);
   const [isChecking, setChecking] = useState(false);
   const navigate = useNavigate();
   const at = apiUrl('collections', collection.name);
@@ -53,6 +55,7 @@ export function CollectionMenu({ collection }: { collection: CollectionInfo }) {
         <MenuItem component="a" href={apiUrl('backup')} download onClick={() => setAnchor(null)}>
           Back up the whole database
         </MenuItem>
+        <MenuItem onClick={does(() => setCopying(true))}>Copy into another database</MenuItem>
         <MenuItem onClick={does(() => setChecking(true))}>Check</MenuItem>
         <Divider />
         <MenuItem onClick={does(() => setRenaming(true))}>Rename</MenuItem>
@@ -69,6 +72,7 @@ export function CollectionMenu({ collection }: { collection: CollectionInfo }) {
         onClose={() => setRemoving(null)}
         onRemoved={() => removing === 'collection' && void navigate('/data', { replace: true })}
       />
+      {isCopying && <CopyDialog collection={collection.name} onClose={() => setCopying(false)} />}
       {isChecking && <CheckDialog collection={collection.name} onClose={() => setChecking(false)} />}
       {isRenaming && <RenameDialog collection={collection} onClose={() => setRenaming(false)} />}
     </>

@@ -5,6 +5,7 @@ import Tabs from '@mui/material/Tabs';
 import type { Publication } from '@zesty-sieve/contract';
 import { lazy, Suspense, useState } from 'react';
 import { useNavigate } from 'react-router';
+import { databaseHere, screensOf } from '../../api/database.ts';
 import { usePipelinesQuery } from '../../api/pipelines.ts';
 import { useRemovePublicationMutation } from '../../api/publications.ts';
 import { problemText } from '../../api/problems.ts';
@@ -45,7 +46,7 @@ export function PublicationView({ publication }: { readonly publication: Publica
           <Box sx={{ fontSize: 12, color: 'text.secondary' }}>{name} answers {pipeline}, {access === 'key' ? 'to whoever has a key' : 'to everybody who reaches it'}</Box>
         </Box>
         {saved && <Button onClick={() => { dispatch(opened(savedDraft(saved))); void navigate('/bench'); }}>Open on the Bench</Button>}
-        <Button component="a" href={`/p/${encodeURIComponent(name)}`} target="_blank" rel="noreferrer" variant="outlined">Its page</Button>
+        <Button component="a" href={`${screensOf(databaseHere)}/p/${encodeURIComponent(name)}`} target="_blank" rel="noreferrer" variant="outlined">Its page</Button>
         <Button
           color="error"
           disabled={removing.isLoading}

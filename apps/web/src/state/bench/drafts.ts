@@ -1,6 +1,7 @@
+import { keptName } from '../../api/database.ts';
 import type { Draft, Tab } from './draft.ts';
 
-const place = 'zesty-sieve-drafts';
+const place = keptName('zesty-sieve-drafts');
 export const recentKept = 6;
 
 export const emptyDraft: Draft = {

@@ -1,0 +1,44 @@
+import { expect, test } from './app.ts';
+
+test('another database is made, filled by a copy, and left and found again with its own tabs', async ({ page, bench }) => {
+  await page.goto('/bench');
+  await bench.write('from huts\nlimit 3');
+  const menu = page.getByRole('button', { name: /^Database / });
+  await menu.click();
+  await expect(page.getByText(/^It lies in /)).toBeVisible();
+  await page.getByRole('menuitem', { name: 'New database' }).click();
+  await page.getByRole('dialog', { name: 'New database' }).getByLabel('Name').fill('archive');
+  await page.getByRole('button', { name: 'Make it' }).click();
+  await expect(page).toHaveURL(/\/d\/archive\/bench/);
+  await expect(menu).toHaveAccessibleName('Database archive');
+  await bench.write('# the archive');
+
+  // Back where it was, the tab is as it was left; a collection is copied over.
+  await menu.click();
+  await page.getByRole('menuitem', { name: /the one that the server was started on/ }).click();
+  await expect(page).toHaveURL(/^[^/]+\/\/[^/]+\/bench/);
+  await expect(page.getByRole('textbox', { name: 'Pipeline' })).toContainText('from huts');
+  await page.goto('/data/huts');
+  await page.getByRole('button', { name: 'More', exact: true }).click();
+  await page.getByRole('menuitem', { name: 'Copy into another database' }).click();
+  await page.getByRole('button', { name: 'Copy', exact: true }).click();
+  await expect(page.getByText(/120 documents and .* copied into archive/)).toBeVisible();
+
+  await menu.click();
+  await page.getByRole('menuitem', { name: /^archive/ }).click();
+  await expect(page.getByRole('textbox', { name: 'Pipeline' })).toContainText('# the archive');
+  await page.getByRole('link', { name: 'Data' }).click();
+  await expect(page).toHaveURL(/\/d\/archive\/data/);
+  await expect(page.getByRole('link', { name: /huts/ })).toBeVisible();
+
+  // Gone once its name has been typed.
+  await menu.click();
+  await page.getByRole('menuitem', { name: 'Remove archive' }).click();
+  const sure = page.getByRole('dialog', { name: 'Remove archive' });
+  await expect(sure.getByRole('button', { name: 'Remove it for good' })).toBeDisabled();
+  await sure.getByLabel('Type archive').fill('archive');
+  await sure.getByRole('button', { name: 'Remove it for good' }).click();
+  await expect(page).toHaveURL(/^[^/]+\/\/[^/]+\/bench/);
+  await menu.click();
+  await expect(page.getByRole('menuitem', { name: /^archive/ })).toHaveCount(0);
+});
