@@ -15,6 +15,7 @@ const transform = {
 const moduleNameMapper = {
   '^@zesty-sieve/core$': '<rootDir>/packages/core/src/index.ts',
   '^@zesty-sieve/core/language$': '<rootDir>/packages/core/src/language/index.ts',
+  '^@zesty-sieve/client$': '<rootDir>/packages/client/src/index.ts',
   '^@zesty-sieve/contract$': '<rootDir>/packages/contract/src/index.ts',
 };
 const project = (displayName, roots) => ({

@@ -1,3 +1,4 @@
+import { ZestySieve, ZestySieveProblem } from '@zesty-sieve/client';
 import type { Problem, QueryAnswer, Shape, SqlAnswer } from '@zesty-sieve/contract';
 import type { Json } from '@zesty-sieve/core/language';
 
@@ -16,24 +17,24 @@ export type Rows = 'ndjson' | 'json' | 'csv';
 /** The server that is asked. */
 export class Server {
   private readonly address: string;
+  private readonly client: ZestySieve;
 
   constructor(address: string) {
     this.address = address.replace(/\/+$/, '');
+    this.client = new ZestySieve(this.address);
   }
 
   /** @throws Refused */
   private async fetch(path: string, options: RequestInit = {}): Promise<Response> {
-    let response: Response;
     try {
-      response = await fetch(`${this.address}/api${path}`, options);
+      return await this.client.send(path, options);
     } catch (error) {
+      if (error instanceof ZestySieveProblem) throw new Refused(error.problem);
       if (options.signal?.aborted) throw error;
       const why = (error as { cause?: Error }).cause?.message ?? (error as Error).message;
       const detail = `No server answers at ${this.address} (${why}). Start one with npm start, or name another with --at.`;
       throw new Refused({ type: '/problems/unreachable', title: 'No server', status: 0, detail });
     }
-    if (response.ok) return response;
-    throw new Refused((await response.json()) as Problem);
   }
 
   /** Answers a question in SQL or in the notation. Where the signal is given up, the run is ended there too. */

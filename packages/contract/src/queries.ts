@@ -57,6 +57,12 @@ export const queryRequest = z.strictObject({
   guards: guards.partial().optional(),
   pageSize: z.int().min(0).max(1_000).default(40),
   readAtMost: z.int().positive().optional().describe('A bounded run: ends without an error after so many documents, and says so.'),
+  workAtMostMs: z
+    .number()
+    .positive()
+    .max(3_600_000)
+    .optional()
+    .describe('A bounded run: reads no more after so many milliseconds of work, and says so.'),
 });
 export type QueryBody = z.input<typeof queryRequest>;
 

@@ -16,8 +16,8 @@ interface Told {
 }
 
 /** Whether a run is one that people will want to find again: of the whole question, on all documents. */
-export function isKept({ readAtMost, throughLine, only }: QueryRequest & { only?: readonly unknown[] | undefined }): boolean {
-  return readAtMost === undefined && throughLine === undefined && (only === undefined || only.length === 0);
+export function isKept({ readAtMost, workAtMostMs, throughLine, only }: QueryRequest & { only?: readonly unknown[] | undefined }): boolean {
+  return readAtMost === undefined && workAtMostMs === undefined && throughLine === undefined && (only === undefined || only.length === 0);
 }
 
 /** A run as it is kept. */

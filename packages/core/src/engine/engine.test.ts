@@ -124,6 +124,10 @@ describe('counts and guards', () => {
     const engine = await engineOf(many);
     expect(await ask(engine, 'from c', { readAtMost: 100 })).toMatchObject({ bounded: true, rowsReturned: 100 });
     expect(await ask(engine, 'from c', { readAtMost: 5_000 })).toMatchObject({ bounded: false, rowsReturned: 5_000 });
+    // It reads something, however little it may work.
+    const short = await ask(engine, 'from c\nwhere length(@.id) > -1', { workAtMostMs: 0.000_1 });
+    expect([short.bounded, short.cost.documentsRead > 0, short.cost.documentsRead < 5_000]).toEqual([true, true, true]);
+    expect(await ask(engine, 'from c', { workAtMostMs: 60_000 })).toMatchObject({ bounded: false, rowsReturned: 5_000 });
   });
 
   test('a cancelled run ends', async () => {

@@ -152,6 +152,7 @@ export class Engine {
         guards: { ...defaultGuards, ...request.guards },
         isCancelled,
         readAtMost: request.readAtMost,
+        workAtMostMs: request.workAtMostMs,
         batchRows: request.batchRows,
         fused: request.fused,
         storeOf: (name) => existing(this.collections.get(name)).store,

@@ -41,6 +41,8 @@ export interface QueryRequest extends Omit<PlanRequest, 'whatIf'> {
   readonly pageSize?: number;
   /** A bounded run: ends without an error after so many documents, and says so. */
   readonly readAtMost?: number;
+  /** … or reads no more after so many milliseconds of work. */
+  readonly workAtMostMs?: number;
   /** How many rows go from one step to the next at a time; for tests. */
   readonly batchRows?: number;
   /** False makes a loop of each step of the plan, instead of one of all that follow one another; the answer is the same. */

@@ -31,6 +31,12 @@ export class GuardTripped extends Error {
 /** The run was cancelled. */
 export class RunCancelled extends Error {}
 
+/** What ends a run without an error before it has read everything. */
+export interface Bounds {
+  readonly readAtMost?: number | undefined;
+  readonly workAtMostMs?: number | undefined;
+}
+
 /** Watches a run's limits. Operators ask it before they read and after they take hold of memory. */
 export class Watch {
   private readonly guards: Guards;
@@ -39,17 +45,20 @@ export class Watch {
   private readonly started = milliseconds();
   /** A bounded run ends without an error after so many documents. */
   private readonly readAtMost: number;
+  /** … or reads no more after so many milliseconds of work. */
+  private readonly workAtMostMs: number;
   /** The step that reads the documents that rows come from. */
   private readonly boundedStep: PhysicalStep;
   /** Time spent waiting for others does not count as work. */
   pausedMs = 0;
   cutShort = false;
 
-  constructor(guards: Guards, meter: Meter, isCancelled: () => boolean, readAtMost: number | undefined, boundedStep: PhysicalStep) {
+  constructor(guards: Guards, meter: Meter, isCancelled: () => boolean, { readAtMost, workAtMostMs }: Bounds, boundedStep: PhysicalStep) {
     this.guards = guards;
     this.meter = meter;
     this.isCancelled = isCancelled;
     this.readAtMost = readAtMost ?? Infinity;
+    this.workAtMostMs = workAtMostMs ?? Infinity;
     this.boundedStep = boundedStep;
   }
 
@@ -74,8 +83,9 @@ export class Watch {
   /** How many of so many documents may still be read; a step that asks for more when none are left crosses the guard. */
   mayRead(step: PhysicalStep, wanted: number): number {
     // Partners are read whole: without them no row of the few that are looked at would find its own.
-    const bound = step === this.boundedStep ? this.readAtMost - this.meter.of(step).documentsRead : Infinity;
-    if (bound <= 0) {
+    const read = step === this.boundedStep ? this.meter.of(step).documentsRead : 0;
+    const bound = step === this.boundedStep ? this.readAtMost - read : Infinity;
+    if (bound <= 0 || (read > 0 && this.elapsedMs >= this.workAtMostMs)) {
       this.cutShort = true;
       return 0;
     }

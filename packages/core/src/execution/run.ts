@@ -20,6 +20,8 @@ export interface RunOptions {
   readonly isCancelled: () => boolean;
   /** A bounded run: ends after so many documents without an error, and says so. */
   readonly readAtMost?: number;
+  /** … or after so many milliseconds of work. */
+  readonly workAtMostMs?: number | undefined;
   readonly storeOf: (collection: string) => DocumentStore;
   readonly indexOf: (collection: string, name: string) => BuiltIndex;
   /** How many rows go from one operator to the next at a time; few in tests. */
@@ -72,7 +74,7 @@ export class Run {
     this.bytesOf = ownedBytes(plan.root);
     this.segments = segmentsOf(plan, options.fused ?? true);
     this.context = makeContext(options.parameters, options.now);
-    this.watch = new Watch(options.guards, this.meter, options.isCancelled, options.readAtMost, accessOf(plan.root));
+    this.watch = new Watch(options.guards, this.meter, options.isCancelled, options, accessOf(plan.root));
     this.runtime = {
       context: this.context,
       meter: this.meter,

@@ -70,7 +70,14 @@ describe('diagnostics, with their mends', () => {
     ['from bookings\nwhere @.nights[?@.fe == 40]', ['unknown-field'], 'from bookings\nwhere @.nights[?@.fee == 40]'],
     ['from bookings\nwhere contains(@.id, "a") == true', ['condition-compared'], 'from bookings\nwhere contains(@.id, "a")'],
     ['from bookings\nwhere lower(@.id)', ['condition-wanted']],
-    ['from bookings\nwhere :late', ['condition-wanted'], 'from bookings\nwhere :late == true'],
+    // The whole of a where may be given; a part of an alternative may not.
+    ['from bookings\nwhere :late', []],
+    ['from bookings\nwhere @.id || :late', ['condition-wanted'], 'from bookings\nwhere @.id || :late == true'],
+    [
+      'from bookings\ngroup by @.id measure n = count(@.id)',
+      ['argument-count'],
+      'from bookings\ngroup by @.id measure n = count() where @.id',
+    ],
     ['from bookings\nwhere lowr(@.id) == "a"', ['unknown-function'], 'from bookings\nwhere lower(@.id) == "a"'],
     ['from bookings\nwhere contains(@.id)', ['argument-count']],
     ['from bookings\nwhere exists("a")', ['nodes-wanted']],

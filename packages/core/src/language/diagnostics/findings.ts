@@ -184,6 +184,9 @@ export const findings = {
     error('unknown-function', span, `There is no function ${name}.${meant(near)}`, near === undefined ? undefined : replaceBy(span, near)),
   argumentCount: (span: Span, signature: string, found: number) =>
     error('argument-count', span, `${signature} was given ${found} argument${found === 1 ? '' : 's'}.`),
+  aggregateArguments: (span: Span, aggregate: string, example: string, found: number, mended: string | undefined) =>
+    error('argument-count', span, `${aggregate} was given ${found} argument${found === 1 ? '' : 's'}. It is written as in ${example}.`,
+      mended === undefined ? undefined : replaceBy(span, mended)), // prettier-ignore
   nodesWanted: (span: Span, name: string) => error('nodes-wanted', span, `${name} takes a path.`),
   conditionWanted: (span: Span, found: string) =>
     error('condition-wanted', span, `A condition is wanted here, and ${found} is a value. Compare it with something.`),

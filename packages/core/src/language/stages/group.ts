@@ -1,7 +1,7 @@
 import { emptyTree, openTree, withSubtree, type FieldTree } from '../../shape/fieldTree.ts';
 import { findings } from '../diagnostics/findings.ts';
 import { nearest } from '../diagnostics/nearest.ts';
-import { aggregateNames, aggregates, isAggregate, type Aggregate } from '../functions/aggregates.ts';
+import { aggregateNames, aggregates, isAggregate, type Aggregate, type AggregateName } from '../functions/aggregates.ts';
 import { checkCondition, checkKey, checkValue } from '../checkExpression.ts';
 import { parseExpression } from '../surfaces/notation/expressions.ts';
 import { parseGivenName, printGivenName } from '../surfaces/notation/names.ts';
@@ -94,14 +94,20 @@ function parseMeasure(reader: Reader): Measure {
   const call = reader.token;
   const { text: aggregate } = reader.expectName('an aggregate, such as count or sum');
   if (!isAggregate(aggregate)) return reader.reject(findings.unknownAggregate(call, aggregate, nearest(aggregate, aggregateNames)));
-  const { takes } = aggregates[aggregate] as Aggregate;
+  const { takes, example } = aggregates[aggregate] as Aggregate;
   reader.expectSign('(');
   const given = reader.isSign(')') ? [] : commaSeparated(reader, () => parseExpression(reader));
   reader.expectSign(')');
   const wanted = takes === 'nothing' ? 0 : takes === 'value and percentage' ? 2 : 1;
-  if (given.length !== wanted) reader.reject(findings.argumentCount(reader.spanFrom(call), aggregate, given.length));
+  if (given.length !== wanted)
+    reader.reject(findings.aggregateArguments(reader.spanFrom(call), aggregate, example, given.length, meantBy(aggregate, given)));
   const where = reader.takeWord('where') ? parseExpression(reader) : undefined;
   return { target: names, aggregate, argument: given[0], percentage: given[1], where, ...reader.placeFrom(start) };
+}
+
+/** What was meant by an aggregate with other arguments than it takes, where that is plain: rows are counted where something holds. */
+function meantBy(aggregate: AggregateName, [only, ...more]: readonly Expression[]): string | undefined {
+  return aggregate === 'count' && only !== undefined && more.length === 0 ? `count() where ${printExpression(only)}` : undefined;
 }
 
 function expressionsOf({ argument, percentage, where }: Measure): Expression[] {

@@ -1,0 +1,1 @@
+export { ZestySieve, ZestySieveProblem, type ClientOptions } from './client.ts';
