@@ -35,6 +35,7 @@ export interface Started {
   readonly tokenFile: string | null;
   /** Where others reach what is published; null where no listener is theirs. */
   readonly publicAddress: string | null;
+  readonly databases: Databases;
   readonly close: () => Promise<void>;
 }
 
@@ -60,6 +61,7 @@ export async function start({ host, port, log, patience, published, folder, isNa
     address: access.token === null ? address : `${address}/?token=${access.token}`,
     tokenFile: access.token === null ? null : tokenFile,
     publicAddress: others === undefined || published === undefined ? null : addressOf(others, published.host),
+    databases,
     close: async () => {
       for (const one of [server, ...(others === undefined ? [] : [others])]) {
         one.close();

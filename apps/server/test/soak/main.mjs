@@ -4,7 +4,7 @@ import { collected } from './service.mjs';
 
 /** The server as it is, which tells by a message what it holds after collection. */
 const megabyte = 1024 * 1024;
-const { address, hub, close } = await start({
+const { address, databases, close } = await start({
   host: '127.0.0.1',
   port: 0,
   file: process.env.ZESTY_SIEVE_DB,
@@ -14,6 +14,7 @@ const { address, hub, close } = await start({
   log: pino({ level: 'error' }, pino.destination({ fd: 2, sync: true })),
   workers: { storage: new URL('./storage.mjs', import.meta.url), engine: new URL('./engine.mjs', import.meta.url) },
 });
+const { hub } = await databases.main;
 process.on('message', async () => {
   const [storage, engine] = await Promise.all([hub.storage.call((one) => one.collected()), hub.engine.call((one) => one.collected())]);
   process.send({ main: collected(), storage, engine });

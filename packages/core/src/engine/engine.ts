@@ -112,7 +112,7 @@ export class Engine {
     return !made.ok && isChange(request.pipeline) ? this.changeWorkings.plan(request) : made;
   }
 
-  /** Whether the rows of a pipeline, were they kept, could follow each change of a document: `each change`, or why not. */
+  /** Whether its rows, were they kept, could follow each change: `each change`, or why not. */
   follows = ({ pipeline, parameters, surface }: PlanRequest): string =>
     this.preparer.follows({ pipeline, parameters, ...(surface && { surface }) });
 
@@ -151,8 +151,7 @@ export class Engine {
         now,
         guards: { ...defaultGuards, ...request.guards },
         isCancelled,
-        readAtMost: request.readAtMost,
-        workAtMostMs: request.workAtMostMs,
+        ...{ readAtMost: request.readAtMost, workAtMostMs: request.workAtMostMs },
         batchRows: request.batchRows,
         fused: request.fused,
         storeOf: (name) => existing(this.collections.get(name)).store,
