@@ -88,7 +88,7 @@ test.describe('an upgrade meanwhile', () => {
       else await route.continue();
     });
     await page.getByRole('link', { name: 'Runs' }).click();
-    await expect(page.getByRole('heading', { name: 'Runs' })).toBeAttached();
+    await expect(page.getByRole('heading', { name: 'Runs' }).first()).toBeAttached();
     await expect(async () => {
       await page.getByRole('link', { name: 'Runs' }).click();
       await expect(page.getByText(/runs? kept/).first()).toBeVisible({ timeout: 3_000 });

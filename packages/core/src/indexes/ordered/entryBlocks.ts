@@ -5,6 +5,9 @@ import { compareToCut } from './cuts.ts';
 import type { EmptyEntries, IndexRange } from './entry.ts';
 import type { KeyTuple } from './keyValues.ts';
 
+/** An estimate stands until such a share of the entries has come or gone. */
+const estimateDrift = 0.05;
+
 /** Entries are kept in blocks of at most this many, so that one insertion moves few. */
 const blockLimit = 1_024;
 
@@ -70,8 +73,22 @@ export class EntryBlocks {
     else if (value === null) this.nullKeys[key]! += sign;
   }
 
-  /** About how many different values the first keys have together, from a few blocks. */
+  /** About how many different values the first keys have together, from a few blocks; looked at again once many entries have come or gone. */
   distinctEstimate(keyCount = 1): number {
+    const known = this.estimates.get(keyCount);
+    const share =
+      known !== undefined && Math.abs(this.entries - known.entries) < known.entries * estimateDrift
+        ? known.share
+        : this.distinctShare(keyCount);
+    if (share !== known?.share) this.estimates.set(keyCount, { share, entries: this.entries });
+    return this.entries === 0 ? 0 : Math.max(1, Math.round(share * this.entries));
+  }
+
+  /** Every plan of a join asks. */
+  private readonly estimates = new Map<number, { readonly share: number; readonly entries: number }>();
+
+  /** Different values for each entry, 0 to 1. */
+  private distinctShare(keyCount: number): number {
     const step = Math.max(1, Math.floor(this.blocks.length / 8));
     let looked = 0;
     let different = 0;
@@ -82,7 +99,7 @@ export class EntryBlocks {
       for (let k = 0; k < positions.length; k++)
         if (k === 0 || columns.some((column) => compareValues(column[k - 1], column[k]) !== 0)) different++;
     }
-    return looked === 0 ? 0 : Math.max(1, Math.round((different / looked) * this.entries));
+    return looked === 0 ? 0 : different / looked;
   }
 
   /** How many entries have null at a key, and how many have nothing there. */

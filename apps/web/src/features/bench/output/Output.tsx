@@ -168,10 +168,9 @@ export function Title({ main, more, strong }: { main: string; more?: string; str
         sx={{
           fontSize: 12.5,
           color: strong ? 'secondary.main' : 'text.secondary',
-          // In two lines where one is too narrow: what is told of a bounded run has to be read.
-          lineHeight: 1.25,
-          maxHeight: '2.5em',
+          whiteSpace: 'nowrap',
           overflow: 'hidden',
+          textOverflow: 'ellipsis',
         }}
       >
         {more}

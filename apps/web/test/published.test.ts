@@ -1,0 +1,49 @@
+import * as fc from 'fast-check';
+import type { PublishedField } from '@zesty-sieve/contract';
+import { callersConditionProblem } from '@zesty-sieve/core/language';
+import { headerWords } from '../src/features/publish/headerWords.ts';
+import { conditionOf, rowsOf, takesValue, testsOf, type ConditionRow } from '../src/published/conditionText.ts';
+
+const fields: PublishedField[] = [
+  { path: '@.region', type: 'text' },
+  { path: '@.bunks', type: 'number' },
+  { path: '@.open', type: 'boolean' },
+  { path: '@.warden.name' },
+  { path: '@.kind', choices: ['hut', 'lodge'] },
+];
+const row = fc.constantFrom(...fields).chain((field) =>
+  fc.constantFrom(...testsOf(field)).chain((test): fc.Arbitrary<ConditionRow> => {
+    const values: Record<string, fc.Arbitrary<string>> = {
+      number: fc.integer({ min: -99, max: 99 }).map(String),
+      boolean: fc.constantFrom('true', 'false'),
+      text: fc.string({ minLength: 1, maxLength: 12 }).filter((text) => text.trim() === text && text !== '' && !text.includes(',')),
+      choice: fc.constantFrom('hut', 'lodge'),
+    };
+    const value = takesValue(test) ? values[field.choices ? 'choice' : (field.type ?? 'text')]! : fc.constant('');
+    return value.map((given) => ({ path: field.path, test, value: given }));
+  }),
+);
+
+test('rows of a condition make a text that may be asked, and come back from it', () => {
+  fc.assert(
+    fc.property(fc.array(row, { minLength: 1, maxLength: 5 }), fc.constantFrom('all' as const, 'any' as const), (rows, joined) => {
+      const text = conditionOf(rows, joined, fields);
+      expect(callersConditionProblem(text, fields.map(({ path }) => path))).toBeUndefined();
+      const back = rowsOf(text, fields);
+      expect(back && conditionOf(back.rows, back.joined, fields)).toBe(text);
+    }),
+  );
+}); // prettier-ignore
+
+test('rows that are not filled in ask nothing, and what was written otherwise is left as it is', () => {
+  expect(conditionOf([{ path: '@.region', test: 'is', value: ' ' }], 'all', fields)).toBe('');
+  expect(rowsOf('@.region == "a" && (@.bunks > 3 || @.open)', fields)).toBeUndefined();
+  expect(rowsOf('@.secret == 3', fields)).toBeUndefined();
+});
+
+test.each<[number, Record<string, string>, RegExp]>([
+  [200, { 'cache-status': 'zesty-sieve; fwd=miss; stored', 'cache-control': 'no-cache' }, /worked out for this call, and is kept now.*asks each time/],
+  [200, { 'cache-status': 'zesty-sieve; hit; ttl=-4; detail="it could not be made anew"', age: '14' }, /14 s old. Its time is over.*could not be made/],
+  [200, { 'cache-status': 'zesty-sieve; hit; ttl=5', 'cache-control': 'private, max-age=5, stale-while-revalidate=60' }, /for 5 s more, and for 60 s after.*asked with a key/],
+  [304, {}, /Nothing has changed/],
+])('the headers of a %i in words: %j', (status, headers, words) => expect(headerWords(status, new Headers(headers), 3).join(' ')).toMatch(words)); // prettier-ignore
