@@ -119,12 +119,8 @@ function KeyLine({
         onChange={(_event, direction: 'asc' | 'desc' | null) => direction && onChange({ ...row, direction })}
         aria-label="Direction"
       >
-        <ToggleButton value="asc" title="The least first">
-          asc
-        </ToggleButton>
-        <ToggleButton value="desc" title="The greatest first">
-          desc
-        </ToggleButton>
+        <ToggleButton value="asc">rising</ToggleButton>
+        <ToggleButton value="desc">falling</ToggleButton>
       </ToggleButtonGroup>
       <ToggleButtonGroup
         value={row.nulls}
