@@ -60,8 +60,8 @@ export class Catalog {
   }
 
   /** Takes over what has been stored of a view, without reading all of them. */
-  takeKept(view: StoredView): void {
-    this.keptViews = this.keptViews.map((one) => (one.name === view.name ? view : one));
+  takeKept(name: string, stored: Pick<StoredView, 'madeOf' | 'refreshedAt' | 'failure'>): void {
+    this.keptViews = this.keptViews.map((one) => (one.name === name ? { ...one, ...stored } : one));
   }
 
   /** Reads all of it anew. */

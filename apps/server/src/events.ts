@@ -7,11 +7,22 @@ export interface ServerEvent {
 /** Tells whoever listens of what changes. */
 export class Events {
   private readonly listeners = new Set<(event: ServerEvent) => void>();
+  private readonly ends = new Set<() => void>();
 
   /** Tells of what changes from now on. @returns how to end it */
   listen(listener: (event: ServerEvent) => void): () => void {
     this.listeners.add(listener);
     return () => this.listeners.delete(listener);
+  }
+
+  /** Told when nothing more will be told: what is listened to is closed. @returns how not to be */
+  whenEnded(work: () => void): () => void {
+    this.ends.add(work);
+    return () => this.ends.delete(work);
+  }
+
+  end(): void {
+    for (const work of this.ends) work();
   }
 
   tell(event: ServerEvent): void {

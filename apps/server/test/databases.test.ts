@@ -99,6 +99,42 @@ test('a backup is restored once it has been checked; what was there is kept', as
   expect((await server.call('POST', '/query', { pipeline: 'from stays\nlimit 1' })).status).toBe(200);
 }, 60_000);
 
+test('what is acknowledged while a database is renamed or restored beside it is in one of the files that there are', async () => {
+  await server.call('POST', '/databases', { name: 'busy' });
+  await within('busy', 'POST', '/collections', { name: 'c' });
+  const backup = new Uint8Array(await (await fetch(`${server.address}/api/databases/busy/backup`)).arrayBuffer());
+  const acknowledged: number[] = [];
+  let isOver = false;
+  let next = 0;
+  const writer = async (name: string) => {
+    while (!isOver) {
+      const id = next++;
+      const told = await within(name, 'POST', '/collections/c/documents', [{ id }]).catch(() => ({ status: 0 }));
+      if (told.status === 201) acknowledged.push(id);
+    }
+  };
+  const writers = ['busy', 'busy', 'moved', 'moved'].map(writer);
+  for (const [from, to] of [
+    ['busy', 'moved'],
+    ['moved', 'busy'],
+    ['busy', 'moved'],
+  ] as const)
+    expect((await server.call('PATCH', `/databases/${from}`, { name: to })).status).toBe(200);
+  const { status, body } = await within<{ before: string }>('moved', 'POST', '/restore', backup, {
+    'content-type': 'application/vnd.sqlite3',
+  });
+  expect(status).toBe(200);
+  isOver = true;
+  await Promise.all(writers);
+  const found = new Set<number>();
+  for (const name of ['moved', body.before]) {
+    const page = await within<{ documents: { id: number }[] }>(name, 'POST', '/query', { pipeline: 'from c', pageSize: 1_000 });
+    for (const { id } of page.body.documents) found.add(id);
+  }
+  expect(acknowledged.length).toBeGreaterThan(3);
+  expect(acknowledged.filter((id) => !found.has(id))).toEqual([]);
+}, 90_000);
+
 test('what is no database, or of a later version, is listed as such and hurts no other; files put in appear', async () => {
   writeFileSync(join(folder, 'broken.db'), 'this is no database at all, and never was');
   copyFileSync(join(folder, 'attic.db'), join(folder, 'cut.db'));

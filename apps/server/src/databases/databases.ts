@@ -1,10 +1,11 @@
-import { existsSync, renameSync, rmSync, statSync } from 'node:fs';
+import { existsSync, rmSync, statSync } from 'node:fs';
 import { Mutex } from 'async-mutex';
 import type { Router } from 'express';
 import type { DatabaseInfo } from '@zesty-sieve/contract';
 import { Hub, type HubOptions } from '../hub.ts';
 import { Uploads } from '../http/upload.ts';
 import { ServerProblem } from '../problem.ts';
+import { moveDatabase, removeDatabase } from './files.ts';
 import { bytesOf, Folder, headProblem, ofFolder, type FoundDatabase } from './folder.ts';
 
 /** What is answered of one database. */
@@ -33,9 +34,8 @@ export interface DatabasesOptions extends Omit<HubOptions, 'file'> {
 }
 
 const idleByDefault = 10 * 60_000;
-/** What belongs to a database file. */
-const parts = ['', '-wal', '-shm'];
-
+const triedAgainMs = 30_000;
+const drainMs = 5_000;
 /** Databases: opened when they are asked for, closed when nobody asks; all of them share one memory budget. */
 export class Databases {
   readonly folder: Folder;
@@ -43,8 +43,10 @@ export class Databases {
   /** By file: names can be given to others. */
   private readonly opened = new Map<string, Promise<OpenDatabase>>();
   private readonly ready = new Map<string, OpenDatabase>();
-  /** What could not be opened, and as what it was seen then. */
-  private readonly failed = new Map<string, { readonly seen: string; readonly reason: string }>();
+  /** What could not be opened, and as what it was seen then. It is tried again after a while: not all of it is the file's fault. */
+  private readonly failed = new Map<string, { readonly seen: string; readonly reason: string; readonly at: number }>();
+  /** Files that something is being done with: whoever asks for one waits, so that none is moved from under whoever writes it. */
+  private readonly held = new Map<string, Promise<unknown>>();
   /** One thing at a time is done with files. */
   readonly turn = new Mutex();
   private readonly idleTimer: NodeJS.Timeout;
@@ -69,7 +71,7 @@ export class Databases {
 
   /** The default one, which is open as long as the server is. */
   get main(): Promise<OpenDatabase> {
-    return this.openFile(this.folder.defaultFile);
+    return this.openUnheld(() => this.folder.defaultFile);
   }
 
   /** The one that is open already; undefined while it is being opened. */
@@ -78,8 +80,18 @@ export class Databases {
   }
 
   /** @throws ServerProblem where there is none of the name, or it cannot be opened */
-  async open(name: string): Promise<OpenDatabase> {
-    return this.openFile(this.folder.find(name).file);
+  open(name: string): Promise<OpenDatabase> {
+    return this.openUnheld(() => this.folder.find(name).file);
+  }
+
+  /** @param fileOf asked again after waiting: what was waited for may have given the name to another, or to none */
+  private async openUnheld(fileOf: () => string): Promise<OpenDatabase> {
+    for (;;) {
+      const file = fileOf();
+      const held = this.held.get(file);
+      if (held === undefined) return this.openFile(file);
+      await held.catch(() => undefined);
+    }
   }
 
   private openFile(file: string): Promise<OpenDatabase> {
@@ -95,7 +107,7 @@ export class Databases {
   private async begin(file: string): Promise<OpenDatabase> {
     const seen = seenOf(file);
     const known = this.failed.get(file);
-    if (known?.seen === seen) throw new ServerProblem('/damaged', known.reason);
+    if (known?.seen === seen && Date.now() - known.at < triedAgainMs) throw new ServerProblem('/damaged', known.reason);
     try {
       const wrong = existsSync(file) ? await headProblem(file) : null;
       if (wrong !== null) throw new ServerProblem('/damaged', `${file}: ${wrong}`);
@@ -110,7 +122,7 @@ export class Databases {
       return open;
     } catch (error) {
       const reason = error instanceof ServerProblem ? (error.problem.detail ?? error.message) : (error as Error).message;
-      this.failed.set(file, { seen: seenOf(file), reason });
+      this.failed.set(file, { seen: seenOf(file), reason, at: Date.now() });
       throw file === this.folder.defaultFile ? error : new ServerProblem('/damaged', reason);
     }
   }
@@ -144,14 +156,11 @@ export class Databases {
       if (this.folder.staysInPlace(found)) this.folder.noteName(found.file, next);
       else {
         const file = this.folder.fileFor(next);
-        await this.closeFile(found.file);
-        this.folder.writable(() => {
-          for (const part of parts) if (existsSync(found.file + part)) renameSync(found.file + part, file + part);
+        await this.whileClosed(found.file, () => {
+          this.folder.writable(() => moveDatabase(found.file, file));
+          if (found.isDefault) this.folder.noteDefault(file);
         });
-        if (found.isDefault) {
-          this.folder.noteDefault(file);
-          await this.openFile(file);
-        }
+        if (found.isDefault) await this.main;
       }
       return this.infoOf(this.folder.find(next));
     });
@@ -163,20 +172,32 @@ export class Databases {
       const found = this.folder.find(name);
       if (found.isDefault) throw new ServerProblem('/in-use', `${name} is the database that the server was started on. It is not removed while it runs.`);
       if (again !== name) throw new ServerProblem('/request', `All that is in ${name} goes with it: say its name once more, as ?name=${name}.`);
-      await this.closeFile(found.file);
-      this.folder.writable(() => {
-        for (const part of [...parts, '.uploads']) rmSync(found.file + part, { recursive: true, force: true });
-      });
+      await this.whileClosed(found.file, () => this.folder.writable(() => removeDatabase(found.file)));
     }); // prettier-ignore
   }
 
-  /** Closes a database; it is opened again by whoever asks for it. */
-  async closeFile(file: string): Promise<void> {
+  /** Closes a database and works with its file, which nobody opens before that is done. */
+  async whileClosed<T>(file: string, work: () => T | Promise<T>): Promise<T> {
+    const done = (async () => {
+      await this.closeFile(file);
+      return work();
+    })();
+    this.held.set(file, done);
+    try {
+      return await done;
+    } finally {
+      this.held.delete(file);
+    }
+  }
+
+  private async closeFile(file: string): Promise<void> {
     const there = await this.opened.get(file)?.catch(() => undefined);
     this.opened.delete(file);
     this.ready.delete(file);
     this.failed.delete(file);
     if (there === undefined) return;
+    there.hub.events.end();
+    await drained(there);
     await there.hub.close();
     rmSync(`${file}.uploads`, { recursive: true, force: true });
     await this.share();
@@ -188,14 +209,24 @@ export class Databases {
   }
 
   private async closeIdle(idleMs: number): Promise<void> {
-    for (const { file, active, lastUsedAt } of [...this.ready.values()])
-      if (file !== this.folder.defaultFile && active === 0 && Date.now() - lastUsedAt > idleMs) await this.turn.runExclusive(() => this.closeFile(file));
-  } // prettier-ignore
+    const isIdle = ({ file, active, lastUsedAt }: OpenDatabase) =>
+      file !== this.folder.defaultFile && active === 0 && Date.now() - lastUsedAt > idleMs;
+    for (const open of [...this.ready.values()].filter(isIdle))
+      await this.turn.runExclusive(async () => {
+        // Somebody may have asked for it while others had their turn.
+        if (this.ready.get(open.file) === open && isIdle(open)) await this.whileClosed(open.file, () => undefined);
+      });
+  }
 
   async close(): Promise<void> {
     clearInterval(this.idleTimer);
     await Promise.all([...this.ready.values()].map(({ hub }) => hub.close()));
   }
+}
+
+/** Waits for the requests that are under way, those that take long excepted: they are told that it has been closed. */
+async function drained(open: OpenDatabase): Promise<void> {
+  for (const until = Date.now() + drainMs; open.active > 0 && Date.now() < until;) await new Promise((resolve) => setTimeout(resolve, 20));
 }
 
 /** Tells one state of a file from another. */

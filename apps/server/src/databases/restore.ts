@@ -1,14 +1,13 @@
-import { existsSync, renameSync, rmSync } from 'node:fs';
-import { basename, dirname, extname, join } from 'node:path';
+import { existsSync, rmSync } from 'node:fs';
+import { dirname, join } from 'node:path';
 import type { Request } from 'express';
 import { ServerProblem } from '../problem.ts';
 import { Connections } from '../storage/connections.ts';
 import { Database } from '../storage/database.ts';
 import { Uploads } from '../http/upload.ts';
 import type { Databases } from './databases.ts';
+import { moveDatabase } from './files.ts';
 import { headProblem } from './folder.ts';
-
-const parts = ['', '-wal', '-shm'];
 
 /**
  * Puts a backup in the place of a database. It is looked through from beginning to end before anything is replaced, and brought up to this
@@ -24,10 +23,11 @@ export async function restore(databases: Databases, name: string, request: Reque
       await checkBackup(given);
       return databases.turn.runExclusive(async () => {
         const { file: place, isDefault } = databases.folder.find(name);
-        await databases.closeFile(place);
         const before = beforeName(place, name);
-        for (const part of parts) if (existsSync(place + part)) renameSync(place + part, join(dirname(place), `${before}.db${part}`));
-        for (const part of parts) if (existsSync(given + part)) renameSync(given + part, place + part);
+        await databases.whileClosed(place, () => {
+          moveDatabase(place, join(dirname(place), `${before}.db`));
+          moveDatabase(given, place);
+        });
         if (isDefault) await databases.main;
         return { name, before };
       });
@@ -65,5 +65,5 @@ function beforeName(file: string, name: string): string {
   const base = `${name.slice(0, 64 - '-before-20000101T000000Z'.length)}-before-${time}`;
   let free = base;
   for (let n = 2; existsSync(join(dirname(file), `${free}.db`)); n++) free = `${base.slice(0, 60)}-${n}`;
-  return basename(free, extname(free) === '.db' ? '.db' : '');
+  return free;
 }

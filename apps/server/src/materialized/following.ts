@@ -129,7 +129,7 @@ export class Following {
         kind: 'pipelines',
         store: async () => {
           const isFresh = unwrap(await hub.storage.call((storage) => storage.followView(view.collectionId, madeOf, puts)));
-          if (isFresh) catalog.takeKept({ ...view, madeOf, refreshedAt: new Date().toISOString(), failure: null });
+          if (isFresh) catalog.takeKept(name, { madeOf, refreshedAt: new Date().toISOString(), failure: null });
         },
         follow: (engine, _stored, collection) => engine.applyRows(collection, puts, catalog.find(name)?.version ?? 0),
       });

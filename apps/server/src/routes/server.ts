@@ -19,10 +19,13 @@ export function serverRoutes(hub: Hub): Router {
     const events = new EventStream(response);
     const end = hub.events.listen((event) => events.send(event.kind, event));
     const beat = setInterval(() => events.comment('still here'), heartbeatMs);
+    // Whoever listens comes again, and is answered by what is there then.
+    const notEnded = hub.events.whenEnded(() => response.end());
     events.send('hello', { id: hub.startId });
     response.on('close', () => {
       clearInterval(beat);
       end();
+      notEnded();
     });
   });
 

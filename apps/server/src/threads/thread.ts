@@ -142,6 +142,8 @@ export class Thread<S extends object> {
 
   private send(method: string, args: readonly unknown[], options: CallOptions): Promise<never> {
     const { once, cancel, limitMs, isLong = false } = options;
+    // Nobody would ever answer.
+    if (this.closing) return Promise.reject(new ServerProblem('/restarted', `The ${this.options.name} has been closed.`));
     return new Promise<never>((resolve, reject) => {
       const id = ++this.lastId;
       const { worker } = this;

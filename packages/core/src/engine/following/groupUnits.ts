@@ -8,7 +8,7 @@ import { misfitsOf, runNow, someOf, type Ran } from './runStages.ts';
 import { CannotFollow, type Touched, type Units, type UnitRows } from './units.ts';
 
 /** Documents that are looked at anew for one change, at most: those of the groups that it touches. */
-const mostMembers = 200_000;
+const mostMembers = 50_000;
 
 /**
  * A group: those that a changed row was in, or is in now, are changed. Where measures go on from what is kept, by the row that has gone
