@@ -75,9 +75,10 @@ export const describers: { readonly [K in StepKind]: Describe<Extract<PhysicalSt
     return { step, detail: `${collection} by ${index}${asked}${order}${after}${rest}` };
   },
   indexSetScan: ({ collection, combine, parts, condition }, { definitionOf, say }) => {
-    const each = parts.map(({ index, ranges }) => {
-      const definition = definitionOf(collection, index);
-      return `${index}${definition ? rangesText(definition, ranges) : ''}`;
+    const each = parts.map((part) => {
+      if (!('ranges' in part)) return `${part.index}, ${part.words}`;
+      const definition = definitionOf(collection, part.index);
+      return `${part.index}${definition ? rangesText(definition, part.ranges) : ''}`;
     });
     const rest = condition === undefined ? '' : `, keeping those with ${say.expression(condition)}`;
     return { step: `index ${combine}`, detail: `${collection} by ${each.join(combine === 'union' ? ' or ' : ' and ')}${rest}` };

@@ -55,6 +55,7 @@ const questions = (words: string, language: string): string[] => {
 
 test('a text index gives what a scan gives, to the last digit, after changes of every kind', async () => {
   const used = new Set<string>();
+  const sets = new Set<string>();
   await fc.assert(
     fc.asyncProperty(fc.array(documentOf, { minLength: 1, maxLength: 15 }), steps, wordsOf, fc.constantFrom(...languages), async (documents, changes, words, language) => {
       const engine = new Engine(host);
@@ -62,16 +63,23 @@ test('a text index gives what a scan gives, to the last digit, after changes of 
       documents.forEach((one, i) => collection.store.put(i, documentFrom(i, one)));
       const index = readIndex({ name: 'words', kind: 'text', keys: ['@.text', '@.headline'], ...(language !== '' && { language: 'english' as const }) });
       await collection.buildIndex(index, host.pause);
+      await collection.buildIndex(readIndex({ name: 'byN', keys: ['@.n'] }), host.pause);
       for (const step of changes) {
         if (step === 'rebuild') await collection.buildIndex(index, host.pause);
         else await collection.apply([{ position: step.put[0], document: step.put[1] }]);
       }
       for (const stages of questions(words, language)) {
         const ask = (more: object) => engine.query({ pipeline: `from c\n${stages}`, ...more });
-        const [scanned, open, insisted] = await Promise.all([ask({ ignoreIndexes: ['words'] }), ask({}), ask({ useIndex: ['words'] })]);
+        const [scanned, open, insisted] = await Promise.all([ask({ ignoreIndexes: ['words', 'byN'] }), ask({}), ask({ useIndex: ['words'] })]);
         const rowsOf = (answer: typeof open): unknown => (answer.ok ? answer.value.documents : answer.problem.message);
         expect({ stages, rows: rowsOf(open) }).toEqual({ stages, rows: rowsOf(scanned) });
         expect({ stages, rows: rowsOf(insisted) }).toEqual({ stages, rows: rowsOf(scanned) });
+        for (const ways of ['union', 'intersection'] as const) {
+          const together = await ask({ ways, useIndex: ['words', 'byN'] });
+          if (!together.ok && together.problem.kind === 'way') continue;
+          expect({ stages, rows: rowsOf(together) }).toEqual({ stages, rows: rowsOf(scanned) });
+          if (together.ok && ['words', 'byN'].every((name) => JSON.stringify(together.value.plan).includes(`${name},`) || JSON.stringify(together.value.plan).includes(`"${name}"`))) sets.add(ways);
+        }
         if (insisted.ok && JSON.stringify(insisted.value.plan).includes('"index":"words"')) used.add(stages.replace(/".*?"/g, '…'));
       }
       const checks = await collection.checkIndexes(host.pause);
@@ -81,4 +89,6 @@ test('a text index gives what a scan gives, to the last digit, after changes of 
   );
   // Every question but the negated one, and one that other documents meet too, was served at some time.
   expect(used.size).toBeGreaterThanOrEqual(12);
+  // Beside an index of another kind too: in the alternatives of one condition, and in two conditions.
+  expect([...sets].sort()).toEqual(['intersection', 'union']);
 }); // prettier-ignore

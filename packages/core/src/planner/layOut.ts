@@ -91,8 +91,8 @@ function access(
 ): PhysicalStep {
   const parts = { ...own, cost: cost - sorting };
   if (set !== undefined) {
-    const named = set.parts.map((part) => ({ index: part.statistics.definition.name, ranges: part.match.ranges }));
-    return { kind: 'indexSetScan', collection: source.name, combine: set.combine, parts: named, ...parts };
+    const asked = set.parts.map(({ asks }) => asks);
+    return { kind: 'indexSetScan', collection: source.name, combine: set.combine, ...parts, parts: asked };
   }
   if (path !== undefined) {
     const { definition } = path.statistics;

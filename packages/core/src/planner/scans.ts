@@ -92,10 +92,10 @@ export interface IndexSetScan extends Common {
   readonly condition: Expression | undefined;
   readonly demand: number | undefined;
 }
-export interface IndexPart {
-  readonly index: string;
-  readonly ranges: readonly IndexRange[];
-}
+/** What one index is asked: ranges of its order, or what its kind looks for, in the form of that kind and in words. */
+export type IndexPart = { readonly index: string } & (
+  { readonly ranges: readonly IndexRange[] } | { readonly lookup: unknown; readonly words: string }
+);
 
 /** Reads the documents whose positions an index of another kind than the ordered one finds. */
 export interface PositionsScan extends Common {

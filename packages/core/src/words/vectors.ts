@@ -26,10 +26,27 @@ function dot(a: readonly number[], b: readonly number[]): number {
 
 /** The cosine of the angle between two vectors; *nothing* for one of zeros. */
 export function cosineSimilarity(a: Value, b: Value): number | undefined {
-  const both = pair(a, b);
-  if (both === undefined) return undefined;
-  const lengths = Math.sqrt(dot(both[0], both[0])) * Math.sqrt(dot(both[1], both[1]));
-  return lengths === 0 ? undefined : finite(dot(...both) / lengths);
+  return cosinesWith(b)(a);
+}
+
+/** The same for many with one: what is known of that one is worked out once. */
+export function cosinesWith(value: Value): (other: Value) => number | undefined {
+  const vector = asVector(value);
+  if (vector === undefined) return () => undefined;
+  const length = Math.sqrt(dot(vector, vector));
+  return (other) => {
+    if (!Array.isArray(other) || other.length !== vector.length) return undefined;
+    let own = 0;
+    let both = 0;
+    for (let i = 0; i < vector.length; i++) {
+      const one = (other as readonly Value[])[i];
+      if (typeof one !== 'number') return undefined;
+      own += one * one;
+      both += one * vector[i]!;
+    }
+    const lengths = Math.sqrt(own) * length;
+    return lengths === 0 ? undefined : finite(both / lengths);
+  };
 }
 
 export function euclideanDistance(a: Value, b: Value): number | undefined {

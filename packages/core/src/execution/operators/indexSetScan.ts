@@ -1,14 +1,14 @@
 import type { IndexSetScan } from '../../planner/physical.ts';
 import { differentPositions, fetched } from '../fetching.ts';
 import { stillWorking } from '../batch.ts';
-import { orderedIndexOf } from '../orderedIndexOf.ts';
+import { positionsOf } from '../positionsOf.ts';
 import type { Operator } from '../runtime.ts';
 
 export const indexSetScan: Operator<IndexSetScan> = function* (step, runtime, meter) {
   const { watch, meter: runMeter } = runtime;
   let positions: Uint32Array | undefined;
-  for (const { index, ranges } of step.parts) {
-    const found = Uint32Array.from(ranges.flatMap((range) => orderedIndexOf(runtime, step.collection, index).positionsOf(range))).sort();
+  for (const part of step.parts) {
+    const found = positionsOf(runtime, step.collection, part);
     meter.indexEntriesRead += found.length;
     positions =
       positions === undefined ? differentPositions(found) : step.combine === 'union' ? united(positions, found) : shared(positions, found);

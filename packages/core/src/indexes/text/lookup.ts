@@ -119,7 +119,7 @@ function findPhrase(path: PathPostings, { words, phrase }: WordQuestion): Uint32
   );
   const numbers = meeting.map((lists): PhraseWord => (lists.length === 1 ? lists[0]!.number : new Set(lists.map(({ number }) => number))));
   const inOrder = phrase.map((word) => numbers[word]);
-  return phrase.length === 1 ? found : found.filter((position) => path.hasPhrase(position, inOrder));
+  return phrase.length === 1 ? found : found.filter(path.phraseFinder(inOrder));
 }
 
 /** What stands in each of some lists, or in any of them. */

@@ -2,7 +2,7 @@ import type { Value } from '../../values/json.ts';
 import { textsIn, type Analyser } from '../../words/analyse.ts';
 import type { AskedWord } from '../../words/question.ts';
 import { Postings } from './postings.ts';
-import { border, firstTerm, stopWord, WordSequences } from './wordSequences.ts';
+import { border, encodedWords, firstTerm, stopWord, WordSequences } from './wordSequences.ts';
 
 /** A word of a phrase: the number of its term, or of any that it may be; undefined for any one word. */
 export type PhraseWord = number | ReadonlySet<number> | undefined;
@@ -121,8 +121,15 @@ export class PathPostings {
     this.sequences.trim();
   }
 
-  /** Whether some text of a document has words one after another. */
-  hasPhrase(position: number, phrase: readonly PhraseWord[]): boolean {
+  /** Tells of documents whether some text has words one after another. */
+  phraseFinder(phrase: readonly PhraseWord[]): (position: number) => boolean {
+    const plain = phrase.filter((word) => typeof word === 'number');
+    if (plain.length < phrase.length) return (position) => this.hasPhrase(position, phrase);
+    const encoded = encodedWords(plain);
+    return (position) => this.sequences.has(position, encoded);
+  }
+
+  private hasPhrase(position: number, phrase: readonly PhraseWord[]): boolean {
     this.sequences.read(position);
     const { words, count } = this.sequences;
     next: for (let from = 0; from + phrase.length <= count; from++) {

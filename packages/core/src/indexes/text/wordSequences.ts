@@ -16,11 +16,13 @@ export class WordSequences {
   private data = new Uint8Array(1_024);
   private used = 0;
   private unused = 0;
-  /** One more than where the sequence of a document begins, with its number of words before it; 0 where it has none. */
+  /** One more than where the sequence of a document begins, with its number of bytes before it; 0 where it has none. */
   private starts = new Uint32Array(1_024);
   /** The words that were read last, and how many. */
   words = new Uint32Array(256);
   count = 0;
+  private begin = 0;
+  private end = 0;
 
   get bytes(): number {
     return this.data.byteLength + this.starts.byteLength;
@@ -31,7 +33,9 @@ export class WordSequences {
     this.makeRoom(5 * (words.length + 1));
     if (position >= this.starts.length) this.starts = longer(this.starts, new Uint32Array(Math.max(position + 1, this.starts.length * 2)));
     this.starts[position] = this.used + 1;
-    this.write(words.length);
+    let bytes = 0;
+    for (const word of words) bytes += bytesOf(word);
+    this.write(bytes);
     for (const word of words) this.write(word);
   }
 
@@ -39,7 +43,8 @@ export class WordSequences {
     const start = this.starts[position] ?? 0;
     if (start === 0) return;
     this.starts[position] = 0;
-    this.unused += this.endOf(start - 1) - start + 1;
+    this.find(start);
+    this.unused += this.end - start + 1;
     if (this.unused > leastUnused && this.unused > this.used / 2) this.moveTogether();
   }
 
@@ -48,17 +53,12 @@ export class WordSequences {
     this.count = 0;
     const start = this.starts[position] ?? 0;
     if (start === 0) return;
-    const { data } = this;
-    let at = start - 1;
-    let count = 0;
-    for (let shift = 0; ; shift += 7) {
-      const byte = data[at++]!;
-      count |= (byte & 127) << shift;
-      if (byte < 128) break;
-    }
-    if (count > this.words.length) this.words = new Uint32Array(count * 2);
+    this.find(start);
+    const { data, end } = this;
+    if (end - this.begin > this.words.length) this.words = new Uint32Array((end - this.begin) * 2);
     const { words } = this;
-    for (let i = 0; i < count; i++) {
+    let count = 0;
+    for (let at = this.begin; at < end;) {
       let number = data[at++]!;
       if (number > 127) {
         number &= 127;
@@ -68,9 +68,27 @@ export class WordSequences {
           if (byte < 128) break;
         }
       }
-      words[i] = number;
+      words[count++] = number;
     }
     this.count = count;
+  }
+
+  /** Whether a document has words one after another, as `encodedWords` gives them: bytes are compared and nothing is decoded. */
+  has(position: number, encoded: Uint8Array): boolean {
+    const start = this.starts[position] ?? 0;
+    if (start === 0) return false;
+    this.find(start);
+    const { data, begin } = this;
+    const last = this.end - encoded.length;
+    const first = encoded[0];
+    for (let at = begin; at <= last; at++) {
+      if (data[at] !== first) continue;
+      let same = 1;
+      while (same < encoded.length && data[at + same] === encoded[same]) same++;
+      // A number ends with a byte below 128: what follows such a byte is the beginning of one.
+      if (same === encoded.length && (at === begin || data[at - 1]! < 128)) return true;
+    }
+    return false;
   }
 
   /** Lets go of what is kept for more. */
@@ -79,25 +97,24 @@ export class WordSequences {
   }
 
   private write(number: number): void {
-    let left = number;
-    while (left > 127) {
-      this.data[this.used++] = (left & 127) | 128;
-      left >>>= 7;
-    }
-    this.data[this.used++] = left;
+    this.used = encode(number, this.data, this.used);
   }
 
-  /** Where a sequence ends that begins at a place: numbers end with a byte whose highest bit is not set. */
-  private endOf(start: number): number {
-    let at = start;
-    let left = 0;
-    for (let shift = 0; ; shift += 7) {
-      const byte = this.data[at++]!;
-      left |= (byte & 127) << shift;
-      if (byte < 128) break;
+  /** Finds where the numbers of a sequence begin and end, of which `starts` tells. */
+  private find(start: number): void {
+    const { data } = this;
+    let at = start - 1;
+    let bytes = data[at++]!;
+    if (bytes > 127) {
+      bytes &= 127;
+      for (let shift = 7; ; shift += 7) {
+        const byte = data[at++]!;
+        bytes |= (byte & 127) << shift;
+        if (byte < 128) break;
+      }
     }
-    while (left > 0) if (this.data[at++]! < 128) left--;
-    return at;
+    this.begin = at;
+    this.end = at + bytes;
   }
 
   private makeRoom(more: number): void {
@@ -110,7 +127,8 @@ export class WordSequences {
     for (let position = 0; position < this.starts.length; position++) {
       const start = this.starts[position]!;
       if (start === 0) continue;
-      const sequence = this.data.subarray(start - 1, this.endOf(start - 1));
+      this.find(start);
+      const sequence = this.data.subarray(start - 1, this.end);
       data.set(sequence, used);
       this.starts[position] = used + 1;
       used += sequence.length;
@@ -119,6 +137,32 @@ export class WordSequences {
     this.used = used;
     this.unused = 0;
   }
+}
+
+/** Words as a sequence has them. */
+export function encodedWords(words: readonly number[]): Uint8Array {
+  const data = new Uint8Array(5 * words.length);
+  let used = 0;
+  for (const word of words) used = encode(word, data, used);
+  return data.subarray(0, used);
+}
+
+/** @returns the place after it */
+function encode(number: number, data: Uint8Array, from: number): number {
+  let at = from;
+  let left = number;
+  while (left > 127) {
+    data[at++] = (left & 127) | 128;
+    left >>>= 7;
+  }
+  data[at++] = left;
+  return at;
+}
+
+function bytesOf(number: number): number {
+  let bytes = 1;
+  for (let left = number >>> 7; left > 0; left >>>= 7) bytes++;
+  return bytes;
 }
 
 function longer<T extends Uint8Array<ArrayBuffer> | Uint32Array<ArrayBuffer>>(from: T, to: T): T {

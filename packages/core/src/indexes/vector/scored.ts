@@ -1,4 +1,4 @@
-import { cosineSimilarity, dotProduct, euclideanDistance } from '../../words/vectors.ts';
+import { cosinesWith, dotProduct, euclideanDistance } from '../../words/vectors.ts';
 import type { Value } from '../../values/json.ts';
 import type { Metric } from '../definition.ts';
 import type { Scored, ScoreOptions } from '../kind.ts';
@@ -9,19 +9,22 @@ const always = (): boolean => true;
 /** 32 bits hold 24 of a number: what that may make of a score, with room to spare. */
 const rounding = 1e-6;
 
-/** The score as the functions give it, from the document's own numbers. */
-function exactScore(metric: Metric, own: Value, vector: Value): number | undefined {
-  if (metric === 'cosine') return cosineSimilarity(own, vector);
-  if (metric === 'dot') return dotProduct(own, vector);
-  const apart = euclideanDistance(own, vector);
-  return apart === undefined ? undefined : -apart;
+/** Scores as the functions give them, from documents' own numbers. */
+function exactScores(metric: Metric, vector: Value): (own: Value) => number | undefined {
+  if (metric === 'cosine') return cosinesWith(vector);
+  if (metric === 'dot') return (own) => dotProduct(own, vector);
+  return (own) => {
+    const apart = euclideanDistance(own, vector);
+    return apart === undefined ? undefined : -apart;
+  };
 }
 
 /** How documents score against a vector, by the index's metric. */
 export function scoredVectors(index: VectorIndex, asked: Value, { read, effort, size }: Omit<ScoreOptions, 'valueOf'>): Scored {
   const { metric } = index.definition.vector!;
   const query = index.packed(asked);
-  const scoreOf = (position: number): number | undefined => exactScore(metric, read(position), asked);
+  const exact = exactScores(metric, asked);
+  const scoreOf = (position: number): number | undefined => exact(read(position));
   let entries = 0;
   return {
     get entries() {
@@ -50,10 +53,11 @@ export function scoredVectors(index: VectorIndex, asked: Value, { read, effort, 
 }
 
 function inOrder(positions: readonly number[], scoreOf: (position: number) => number | undefined): (readonly [number, number])[] {
-  const scored = positions.flatMap((position) => {
+  const scored: (readonly [number, number])[] = [];
+  for (const position of positions) {
     const score = scoreOf(position);
-    return score === undefined ? [] : [[position, score] as const];
-  });
+    if (score !== undefined) scored.push([position, score]);
+  }
   return scored.sort((a, b) => b[1] - a[1] || a[0] - b[0]);
 }
 

@@ -136,7 +136,10 @@ export class VectorIndex implements BuiltIndex {
       this.greatest = Math.max(this.greatest, length);
       return Float32Array.from(value as number[]);
     }
-    return length === 0 ? undefined : Float32Array.from(value as number[], (one) => one / length);
+    if (length === 0) return undefined;
+    const packed = new Float32Array(value.length);
+    for (let i = 0; i < packed.length; i++) packed[i] = (value[i] as number) / length;
+    return packed;
   }
 
   packedOf(document: JsonObject): Float32Array | undefined {

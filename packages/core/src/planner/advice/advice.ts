@@ -121,7 +121,7 @@ export function adviseOn(
     const { definition, way } = otherKind;
     return [{ ...suggestionOf(source, chosen, keyTexts(definition), way, []), ...ofKind(definition) }];
   }
-  const [together] = pathsTogether(source, question, selectivity)
+  const [together] = pathsTogether(source, question, selectivity, constant)
     .filter(({ way }) => gains(way))
     .sort((a, b) => a.way.cost - b.way.cost);
   if (together !== undefined && (alone === undefined || together.way.cost < alone.way.cost * shareWorthBuilding)) {

@@ -9,6 +9,7 @@ import type { Disjunction } from './disjunction.ts';
 import type { KeyCondition } from './keyConditions.ts';
 import type { IndexMatch } from './indexMatch.ts';
 import type { PositionsPath } from '../positionsIndex.ts';
+import type { IndexPart } from '../scans.ts';
 
 /** What is asked of a collection before any other stage: conditions, perhaps an order, perhaps only the first rows. */
 export interface AccessQuestion {
@@ -51,8 +52,18 @@ export interface AccessPath {
 /** Positions that several indexes give together. */
 export interface IndexSet {
   readonly combine: 'union' | 'intersection';
-  readonly parts: readonly { readonly statistics: IndexStatistics; readonly match: IndexMatch }[];
+  readonly parts: readonly SetPart[];
   /** The conditions that it stands for; those that need no second test. */
+  readonly used: readonly Conjunct[];
+  readonly served: readonly Conjunct[];
+}
+
+/** What one index of any kind gives to it. */
+export interface SetPart {
+  readonly statistics: AnyIndex;
+  readonly asks: IndexPart;
+  /** About how many entries it finds. */
+  readonly entries: number;
   readonly used: readonly Conjunct[];
   readonly served: readonly Conjunct[];
 }

@@ -1,6 +1,6 @@
 import type { PathRequest } from './pathRequest.ts';
 import type { PositionsIndex, PositionsPath } from '../positionsIndex.ts';
-import type { Asked, FoundPath } from '../../indexes/kind.ts';
+import type { Asked } from '../../indexes/kind.ts';
 import { kindOf } from '../../indexes/kinds.ts';
 import { isConstant } from '../../language/constant.ts';
 import type { Conjunct } from '../conjuncts.ts';
@@ -15,6 +15,42 @@ export function askedOf(conjuncts: readonly Conjunct[], valueOf: Constant): Aske
   return { conditions: conjuncts.map(({ expression }) => expression), valueOf, isConstant };
 }
 
+/** A way that conditions were found to be served in, and how many entries its index counted for it. */
+interface MatchedPositions {
+  readonly path: PositionsPath;
+  readonly counted: number;
+}
+
+/** What an index that gives positions can look for of some conditions; why not, where it cannot. */
+export function matchPositions(
+  statistics: PositionsIndex,
+  conjuncts: readonly Conjunct[],
+  valueOf: Constant,
+): readonly MatchedPositions[] | UselessIndex {
+  const { definition, index } = statistics;
+  const unasked = notAskedFor(statistics, conjuncts);
+  if (unasked)
+    return {
+      statistics,
+      reason: ({ expression }) => `it holds only documents for which ${expression(unasked.expression)}, which is not asked for`,
+    };
+  const { access } = kindOf(definition);
+  if (access.by !== 'positions') return { statistics, reason: 'it does not answer with positions' };
+  const found = access.match(index, askedOf(conjuncts, valueOf));
+  if (typeof found === 'string') return { statistics, reason: found };
+  const pick = (places: readonly number[]) => places.map((at) => conjuncts[at]!);
+  return found.map(({ lookup, words, entries, used, served }) => ({
+    path: { statistics, lookup, words, used: pick(used), served: pick(served) },
+    counted: entries,
+  }));
+}
+
+/** About how many entries there are, of so many counted in an index that may be of a sample. */
+export function entriesOf(source: PlannedSource, { scale }: PositionsIndex, counted: number): number {
+  // Nothing found in a sample may still be something in the whole.
+  return Math.min(source.store.count, Math.round((counted === 0 && scale > 1 ? 0.5 : counted) * scale));
+}
+
 /** The ways by an index that gives positions; documents are fetched in insertion order, and sorted where an order is wanted. */
 export function positionsPaths(
   source: PlannedSource,
@@ -23,30 +59,13 @@ export function positionsPaths(
   selectivity: Selectivity,
   valueOf: Constant,
 ): readonly AccessPath[] | UselessIndex {
-  const { definition, index } = statistics;
-  const unasked = notAskedFor(statistics, question.conjuncts);
-  if (unasked)
-    return {
-      statistics,
-      reason: ({ expression }) => `it holds only documents for which ${expression(unasked.expression)}, which is not asked for`,
-    };
-  const { access } = kindOf(definition);
-  if (access.by !== 'positions') return { statistics, reason: 'it does not answer with positions' };
-  const found = access.match(index, askedOf(question.conjuncts, valueOf));
-  if (typeof found === 'string') return { statistics, reason: found };
-  return found.map((path) => wayOf(statistics, path, { source, question, selectivity }));
+  const matched = matchPositions(statistics, question.conjuncts, valueOf);
+  if ('reason' in matched) return matched;
+  return matched.map((one) => wayOf(one, { source, question, selectivity }));
 }
 
-function wayOf(
-  statistics: PositionsIndex,
-  { lookup, words, entries: counted, used, served }: FoundPath,
-  { source, question, selectivity }: PathRequest,
-): AccessPath {
-  const { scale } = statistics;
-  const pick = (places: readonly number[]) => places.map((at) => question.conjuncts[at]!);
-  const path: PositionsPath = { statistics, lookup, words, used: pick(used), served: pick(served) };
-  // Nothing found in a sample may still be something in the whole.
-  const entries = Math.min(source.store.count, Math.round((counted === 0 && scale > 1 ? 0.5 : counted) * scale));
+function wayOf({ path, counted }: MatchedPositions, { source, question, selectivity }: PathRequest): AccessPath {
+  const entries = entriesOf(source, path.statistics, counted);
   const isAll = question.conjuncts.every((one) => path.served.includes(one));
   const rows = isAll ? entries : Math.min(entries, source.store.count * selectivity.of(question.conjuncts));
   const stops = question.demand !== undefined && question.order.length === 0;

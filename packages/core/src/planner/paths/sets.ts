@@ -1,118 +1,122 @@
 import type { PathRequest } from './pathRequest.ts';
 import { aroundOf, matchDisjunction } from './disjunctions.ts';
 import type { Conjunct } from '../conjuncts.ts';
-import { matchIndex, withoutOrder } from './matchIndex.ts';
+import type { Constant } from './keyConditions.ts';
+import { matchIndex, withoutOrder, type NoMatch } from './matchIndex.ts';
 import type { IndexMatch } from './indexMatch.ts';
-import type { PlannedSource, Selectivity } from '../source.ts';
+import { entriesOf, matchPositions } from './positions.ts';
+import type { PositionsIndex } from '../positionsIndex.ts';
+import type { PlannedSource } from '../source.ts';
 import type { IndexStatistics } from '../statistics.ts';
-import type { AccessPath, AccessQuestion, IndexSet } from './path.ts';
+import type { AccessPath, AccessQuestion, IndexSet, SetPart } from './path.ts';
 import { costs, sortCost } from '../cost.ts';
 
 /** Those that find the fewest are put together with one another. */
 const mostParts = 4;
 
-type Part = IndexSet['parts'][number];
+/** The indexes whose positions may be put together. */
+export interface SetIndexes {
+  readonly ordered: readonly IndexStatistics[];
+  readonly others: readonly PositionsIndex[];
+  readonly valueOf: Constant;
+}
 
 /** For each `||` whose every alternative some index serves: the union of what they find. */
-export function unionPaths(
-  source: PlannedSource,
-  indexes: readonly IndexStatistics[],
-  question: AccessQuestion,
-  selectivity: Selectivity,
-): AccessPath[] {
+export function unionPaths(request: PathRequest, indexes: SetIndexes): AccessPath[] {
+  const { source, question, selectivity } = request;
   return question.alternatives.flatMap((alternatives) => {
     const { conjunct, options } = alternatives;
-    // An alternative that asks nothing of any key is found by no index.
-    if (options.some(({ conditions }) => conditions.length === 0)) return [];
     const { others, conditions: around } = aroundOf(alternatives, question);
-    const parts: Part[] = [];
+    const parts: SetPart[] = [];
     for (const { own, conditions } of options) {
-      const part = cheapestPart(indexes, [...own, ...others], [...conditions, ...around], own);
+      const conjuncts = [...own, ...others];
+      const ways = [
+        ...indexes.ordered.flatMap((one) => orderedPart(one, matchIndex(one, conjuncts, [...conditions, ...around], []))),
+        ...indexes.others.flatMap((one) => positionsParts(source, one, conjuncts, indexes.valueOf)),
+      ];
+      const part = fewest(ways.filter(({ used }) => used.some((one) => own.includes(one))));
       if (part === undefined) return [];
       parts.push(part);
     }
-    const everywhere = (one: Conjunct) => parts.every(({ match }) => match.served.includes(one));
-    const isServed = options.every(({ own }, i) => own.every((one) => parts[i]!.match.served.includes(one)));
+    const everywhere = (one: Conjunct) => parts.every(({ served }) => served.includes(one));
+    const isServed = options.every(({ own }, i) => own.every((one) => parts[i]!.served.includes(one)));
     const set: IndexSet = {
       combine: 'union',
       parts,
-      used: [conjunct, ...others.filter((one) => parts.every(({ match }) => match.used.includes(one)))],
+      used: [conjunct, ...others.filter((one) => parts.every(({ used }) => used.includes(one)))],
       served: [...(isServed ? [conjunct] : []), ...others.filter(everywhere)],
     };
-    const found = parts.map(entriesOf);
-    const entries = found.reduce((sum, n) => sum + n, 0);
+    const entries = parts.reduce((sum, part) => sum + part.entries, 0);
     // As many at least as one of them finds, where an entry is a document; a sample tells little of a few.
-    const least = Math.max(0, ...found.filter((_, i) => !parts[i]!.statistics.definition.keys.some(({ several }) => several)));
+    const single = parts.filter(({ statistics }) => !statistics.definition.keys.some(({ several }) => several));
+    const least = Math.max(0, ...single.map((part) => part.entries));
     const documents = Math.max(least, Math.min(entries, source.store.count * selectivity.of(set.used)));
-    return [setWay(set, { entries, found: documents }, { source, question, selectivity })];
+    return [setWay(set, { entries, found: documents }, request)];
   });
 }
 
-/** The index that finds the fewest entries for one alternative. */
-function cheapestPart(
-  indexes: readonly IndexStatistics[],
-  conjuncts: readonly Conjunct[],
-  conditions: Parameters<typeof matchIndex>[2],
-  own: readonly Conjunct[],
-): Part | undefined {
-  let best: { part: Part; entries: number } | undefined;
-  for (const statistics of indexes) {
-    const match = matchIndex(statistics, conjuncts, conditions, []);
-    if ('reason' in match || !match.used.some((one) => own.includes(one))) continue;
-    const entries = entriesOf({ statistics, match });
-    if (best === undefined || entries < best.entries) best = { part: { statistics, match }, entries };
-  }
-  return best?.part;
+/** The one that finds the fewest entries. */
+function fewest(parts: readonly SetPart[]): SetPart | undefined {
+  return parts.reduce<SetPart | undefined>((best, part) => (best === undefined || part.entries < best.entries ? part : best), undefined);
+}
+
+/** What an ordered index gives to a set; nothing where it does not match. */
+function orderedPart(statistics: IndexStatistics, match: IndexMatch | NoMatch): SetPart[] {
+  if ('reason' in match) return [];
+  const { ranges, used, served } = match;
+  const entries = ranges.reduce((sum, range) => sum + statistics.count(range), 0);
+  return [{ statistics, asks: { index: statistics.definition.name, ranges }, entries, used, served }];
+}
+
+/** What an index of another kind gives to a set. */
+function positionsParts(source: PlannedSource, statistics: PositionsIndex, conjuncts: readonly Conjunct[], valueOf: Constant): SetPart[] {
+  const ways = matchPositions(statistics, conjuncts, valueOf);
+  if ('reason' in ways) return [];
+  const index = statistics.definition.name;
+  return ways.map(({ path: { lookup, words, used, served }, counted }) => ({
+    statistics,
+    asks: { index, lookup, words },
+    entries: entriesOf(source, statistics, counted),
+    used,
+    served,
+  }));
 }
 
 /** Pairs of indexes that serve different conditions: the intersection of what they find. */
-export function intersectionPaths(
-  source: PlannedSource,
-  indexes: readonly IndexStatistics[],
-  question: AccessQuestion,
-  selectivity: Selectivity,
-): AccessPath[] {
-  const parts = indexes
-    .flatMap((statistics) => positionsBy(statistics, question))
-    .sort((a, b) => entriesOf(a) - entriesOf(b))
+export function intersectionPaths(request: PathRequest, indexes: SetIndexes): AccessPath[] {
+  const { source, question, selectivity } = request;
+  const parts = [
+    ...indexes.ordered.flatMap((statistics) => positionsBy(statistics, question)),
+    ...indexes.others.flatMap((one) => positionsParts(source, one, question.conjuncts, indexes.valueOf)),
+  ]
+    .filter(({ used }) => used.length > 0)
+    .sort((a, b) => a.entries - b.entries)
     .slice(0, mostParts);
   return parts.flatMap((first, i) =>
     parts.slice(i + 1).flatMap((second) => {
-      const adds = (a: Part, b: Part) => a.match.used.some((one) => !b.match.used.includes(one));
+      const adds = (a: SetPart, b: SetPart) => a.used.some((one) => !b.used.includes(one));
       if (!adds(first, second) || !adds(second, first)) return [];
-      const both = (pick: (match: IndexMatch) => readonly Conjunct[]) => [...new Set([...pick(first.match), ...pick(second.match)])];
+      const both = (pick: (part: SetPart) => readonly Conjunct[]) => [...new Set([...pick(first), ...pick(second)])];
       const set: IndexSet = {
         combine: 'intersection',
         parts: [first, second],
         used: both(({ used }) => used),
         served: both(({ served }) => served),
       };
-      const [a, b] = [entriesOf(first), entriesOf(second)];
-      return [
-        setWay(
-          set,
-          { entries: a + b, found: Math.min(a, b, source.store.count * selectivity.of(set.used)) },
-          { source, question, selectivity },
-        ),
-      ];
+      const [a, b] = [first.entries, second.entries];
+      return [setWay(set, { entries: a + b, found: Math.min(a, b, source.store.count * selectivity.of(set.used)) }, request)];
     }),
   );
 }
 
 /** What an index finds for conditions, in insertion order: a walk in its own order may leave null and missing for later. */
-function positionsBy(statistics: IndexStatistics, question: AccessQuestion): Part[] {
+function positionsBy(statistics: IndexStatistics, question: AccessQuestion): SetPart[] {
   const plain = matchIndex(statistics, question.conjuncts, question.conditions, []);
   const byAlternatives = question.alternatives.flatMap((one) => {
     const match = matchDisjunction(statistics, question, one);
     return (match && withoutOrder(match)) ?? [];
   });
-  return [...('reason' in plain ? [] : [plain]), ...byAlternatives]
-    .filter(({ used }) => used.length > 0)
-    .map((match) => ({ statistics, match }));
-}
-
-function entriesOf({ statistics, match }: Part): number {
-  return match.ranges.reduce((sum, range) => sum + statistics.count(range), 0);
+  return [plain, ...byAlternatives].flatMap((match) => orderedPart(statistics, match));
 }
 
 function setWay(

@@ -27,16 +27,18 @@ export function weigh({ source, question, selectivity, constant }: AskedSource, 
   const isOrdered = (definition: IndexDefinition) => kindOf(definition).access.by === 'order';
   const whatIf = options.whatIf ?? [];
   const statistics = [...source.indexes, ...whatIf.filter(isOrdered).map((definition) => imagined(definition, source.sample()))];
-  const others = whatIfOthers(source, options).map((index) => positionsPaths(source, index, question, selectivity, constant));
+  const otherKinds = whatIfOthers(source, options);
+  const others = otherKinds.map((index) => positionsPaths(source, index, question, selectivity, constant));
   const considered = statistics.filter(({ definition }) => !options.ignoreIndexes?.includes(definition.name));
   const looked = considered.map((index) => indexPaths(source, index, question, selectivity));
   const single = looked.flatMap((ways) => (isUseless(ways) ? [] : [leastOf(ways)]));
-  const sets = (indexes: readonly IndexStatistics[]) => [
-    ...unionPaths(source, indexes, question, selectivity),
-    ...intersectionPaths(source, indexes, question, selectivity),
-  ];
+  const sets = (isAllowed: (index: string) => boolean) => {
+    const allowed = <I extends Pick<IndexStatistics, 'definition'>>(all: readonly I[]) => all.filter(({ definition }) => isAllowed(definition.name)); // prettier-ignore
+    const indexes = { ordered: allowed(considered), others: allowed(otherKinds), valueOf: constant };
+    return [...unionPaths({ source, question, selectivity }, indexes), ...intersectionPaths({ source, question, selectivity }, indexes)];
+  };
   const byPositions = others.flatMap((found) => (isUseless(found) ? [] : found));
-  const ways = [fullScanPath(source, question, selectivity), ...single, ...sets(considered), ...byPositions];
+  const ways = [fullScanPath(source, question, selectivity), ...single, ...sets(() => true), ...byPositions];
   const usual = leastOf(ways);
   const all = (): AccessPath[] => {
     const named = considered.filter(({ definition }) => insisted.allowsIndex(definition.name));
@@ -44,7 +46,7 @@ export function weigh({ source, question, selectivity, constant }: AskedSource, 
       const own = indexPaths(source, index, question, selectivity);
       return [...(isUseless(own) ? [] : own), ...pathsByDocuments(source, index, question, selectivity)];
     });
-    return [ways[0]!, ...further, ...sets(named), ...byPositions];
+    return [ways[0]!, ...further, ...sets((name) => insisted.allowsIndex(name)), ...byPositions];
   };
   const chosen = insisted.isOpen ? undefined : insisted.choose(all());
   const told = chosen === undefined || ways.includes(chosen) ? ways : [...ways, chosen];
