@@ -27,7 +27,7 @@ test('a question is built by forms alone, and the text follows; undo takes a for
   await form.getByRole('button', { name: 'order by', exact: true }).click();
   await form.getByRole('combobox', { name: 'Key', exact: true }).fill('@.altitudeM');
   await form.getByRole('combobox', { name: 'Key', exact: true }).press('Enter');
-  await form.getByRole('button', { name: 'falling' }).click();
+  await form.getByRole('button', { name: 'desc', exact: true }).click();
   await expect(bench.editor).toContainText('order by @.altitudeM desc');
   await form.getByRole('button', { name: 'select', exact: true }).click();
   await form.getByLabel('@.name').check();

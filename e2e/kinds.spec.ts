@@ -173,7 +173,7 @@ const kinds: readonly Kind[] = [
       await form.fill('Key', 0, '@.region');
       await form.press('+ key');
       await form.fill('Key', 1, '@.altitudeM');
-      await form.region.getByRole('button', { name: 'falling' }).nth(1).click();
+      await form.region.getByRole('button', { name: 'desc', exact: true }).nth(1).click();
     },
     expected: (huts) => huts.sort((a, b) => byText(({ region }) => region ?? '\u{10ffff}')(a, b) || b.altitudeM - a.altitudeM),
   },
@@ -183,7 +183,7 @@ const kinds: readonly Kind[] = [
     form: async (form) => {
       await form.add('order by');
       await form.fill('Key', 0, 'avg_of(@.ratings[*].score)');
-      await form.region.getByRole('button', { name: 'falling' }).click();
+      await form.region.getByRole('button', { name: 'desc', exact: true }).click();
     },
     expected: (huts) => {
       const score = ({ ratings }: Hut) => (ratings.length === 0 ? -1 : mean(ratings.map((one) => one.score)));

@@ -50,7 +50,7 @@ test('the example of the notation is built by forms alone, from nothing', async 
   await expect(bench.editor).toContainText('measure parties = count(), fees = sum(@.fee)');
   await add('order by');
   await fill('Key', '@.fees');
-  await form.getByRole('button', { name: 'falling' }).click();
+  await form.getByRole('button', { name: 'desc', exact: true }).click();
   await add('limit');
   await fill('Rows', '15');
   await bench.run();

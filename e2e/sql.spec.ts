@@ -26,7 +26,7 @@ class SqlFace {
     await writeLines(this.page, this.editor, text);
   }
   async run(): Promise<void> {
-    const answered = this.page.waitForResponse((response) => response.url().endsWith('/api/sql') && !(response.request().postData() ?? '').includes('readAtMost')); // prettier-ignore
+    const answered = this.page.waitForResponse((response) => response.url().endsWith('/api/sql') && !(response.request().postData() ?? '').includes('workAtMostMs')); // prettier-ignore
     await this.page.keyboard.press('Control+Enter');
     await answered;
   }

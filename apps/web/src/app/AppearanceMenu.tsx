@@ -3,6 +3,7 @@ import IconButton from '@mui/material/IconButton';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import { useContext, useState } from 'react';
+import { useCommands } from './commands.ts';
 import { AppearanceContext, appearances } from './appearance.ts';
 
 const words = { system: 'As the system', light: 'Light', dark: 'Dark' } as const;
@@ -11,6 +12,7 @@ const words = { system: 'As the system', light: 'Light', dark: 'Dark' } as const
 export function AppearanceMenu() {
   const { chosen, choose } = useContext(AppearanceContext);
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  useCommands(appearances.map((one) => ({ name: `Appearance: ${words[one].toLowerCase()}`, run: () => choose(one) })));
   return (
     <>
       <IconButton

@@ -10,16 +10,19 @@ import { useCollectionsQuery } from '../api/collections.ts';
 import { usePipelinesQuery } from '../api/pipelines.ts';
 import { jumpedTo, opened } from '../state/bench/benchSlice.ts';
 import { savedDraft } from '../state/bench/savedDraft.ts';
+import { useOfferedCommands } from './commands.ts';
 import { screens } from './screens.ts';
 import { useAppDispatch, useAppSelector } from './store.ts';
 
 interface Place {
   readonly kind: string;
   readonly label: string;
+  /** The keys that do it without this. */
+  readonly keys?: string | undefined;
   readonly go: () => void;
 }
 
-/** Ctrl+K: goes to a screen, a collection, a saved pipeline or a line by its name. */
+/** Ctrl+K: does what can be done here, or goes to a screen, a collection, a saved pipeline or a line, by its name. */
 export function Jump() {
   const [isOpen, setOpen] = useState(false);
   useHotkeys('mod+k', () => setOpen((was) => !was), {
@@ -47,7 +50,9 @@ function JumpList({ onDone }: { onDone: () => void }) {
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
   const to = (address: string) => () => void navigate(address);
+  const commands = useOfferedCommands();
   const places: Place[] = [
+    ...commands.map(({ name, keys, run }) => ({ kind: 'do', label: name, keys, go: run })),
     ...screens.map(([address, label]) => ({ kind: 'screen', label, go: to(address) })),
     ...pipelines.map((saved) => ({
       kind: 'pipeline',
@@ -82,11 +87,11 @@ function JumpList({ onDone }: { onDone: () => void }) {
         onDone();
         place.go();
       }}
-      renderOption={({ key, ...props }, { kind, label }) => (
+      renderOption={({ key, ...props }, { kind, label, keys }) => (
         <Box component="li" key={key} {...props} sx={{ display: 'flex', justifyContent: 'space-between !important', gap: 2, fontSize: 13 }}>
           <span>{label}</span>
           <Box component="span" sx={{ color: 'text.secondary', fontSize: 12 }}>
-            {kind}
+            {keys === undefined ? kind : <kbd>{keys}</kbd>}
           </Box>
         </Box>
       )}
@@ -94,7 +99,7 @@ function JumpList({ onDone }: { onDone: () => void }) {
         <TextField
           {...parameters}
           autoFocus
-          placeholder="Jump to a screen, a pipeline, a collection, a line"
+          placeholder="Do something, or jump to a screen, a pipeline, a collection, a line"
           sx={{ p: 1 }}
           slotProps={{ ...parameters.slotProps, htmlInput: { ...parameters.slotProps.htmlInput, 'aria-label': 'Jump to' } }}
         />

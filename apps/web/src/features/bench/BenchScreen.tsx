@@ -1,6 +1,7 @@
 import Box from '@mui/material/Box';
 import type { FieldChanges } from '@zesty-sieve/core/language';
 import { useCallback, useMemo, useRef, useState } from 'react';
+import { useCommands } from '../../app/commands.ts';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { Panel, PanelGroup } from 'react-resizable-panels';
 import { useAppDispatch, useAppSelector, useAppStore } from '../../app/store.ts';
@@ -40,8 +41,15 @@ export function BenchScreen() {
   const traceAny = useCallback(() => trace(''), [trace]);
   const showReference = useCallback(() => setReference((shown) => !shown), []);
 
+  const switchPlan = () => dispatch(viewed(store.getState().bench.view === 'plan' ? 'table' : 'plan'));
   useHotkeys('?', showReference, { useKey: true });
-  useHotkeys('p', () => dispatch(viewed(store.getState().bench.view === 'plan' ? 'table' : 'plan')), { useKey: true });
+  useHotkeys('p', () => switchPlan(), { useKey: true });
+  useCommands([
+    { name: 'Run on everything', keys: 'Ctrl Enter', run: desk.runInFull },
+    { name: 'Switch between output and plan', keys: 'P', run: switchPlan },
+    { name: 'Trace a document', run: traceAny },
+    { name: 'Show the reference and the keys', keys: '?', run: showReference },
+  ]);
   // The editor has the same keys of its own, and says so.
   useHotkeys('mod+enter', (event) => !event.defaultPrevented && desk.runInFull(), {
     enableOnFormTags: true,

@@ -14,7 +14,7 @@ import { Outdated } from '../../parts/Outdated.tsx';
 import { capital, inWorkOrder, roleOf } from '../../parts/plan/steps.ts';
 import { usePlaceName } from './sql/usePlaceName.ts';
 import { viewed } from '../../state/bench/benchSlice.ts';
-import { previewReads } from '../../state/bench/benchState.ts';
+import { previewMs } from '../../state/bench/benchState.ts';
 import { yieldText } from '../../parts/yieldText.ts';
 
 /** What the run cost: a sentence led by the yield, the steps' time as one bar, and what would help most. */
@@ -102,9 +102,7 @@ function Sentence({ result, text }: { result: QueryAnswer; text: string }) {
         }}
         title={details.join(' · ')}
       >
-        {bounded
-          ? `A run on the first ${count(previewReads)} documents read, while you type. Ctrl Enter runs on all.`
-          : details.join(' · ')}
+        {bounded ? `A run of ${previewMs} ms, while you type: not everything was read. Ctrl Enter runs on all.` : details.join(' · ')}
       </Box>
     </>
   );

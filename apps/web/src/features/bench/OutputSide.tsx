@@ -4,9 +4,8 @@ import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import type { FieldChanges } from '@zesty-sieve/core/language';
 import { memo } from 'react';
 import { useAppDispatch } from '../../app/store.ts';
-import { count } from '../../parts/numbers.ts';
 import { viewed } from '../../state/bench/benchSlice.ts';
-import { previewReads, type View } from '../../state/bench/benchState.ts';
+import { previewMs, type View } from '../../state/bench/benchState.ts';
 import { useBench } from '../../state/bench/useBench.ts';
 import type { Desk } from './desk.ts';
 import { barHeight } from './layout.ts';
@@ -51,7 +50,7 @@ export const OutputSide = memo(function OutputSide({ desk, changes, onTrace }: O
         {view === 'plan' ? (
           <Title
             main="Plan of this run"
-            more={whole.answer?.result.bounded ? `of the first ${count(previewReads)} read` : 'as the work went'}
+            more={whole.answer?.result.bounded ? `of ${previewMs} ms of work` : 'as the work went'}
             strong={whole.answer?.result.bounded ?? false}
           />
         ) : (

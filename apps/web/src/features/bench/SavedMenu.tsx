@@ -8,6 +8,7 @@ import { useRef, useState, type RefObject } from 'react';
 import { useNavigate } from 'react-router';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { usePipelinesQuery } from '../../api/pipelines.ts';
+import { useCommands } from '../../app/commands.ts';
 import { useAppDispatch, useAppSelector, useAppStore } from '../../app/store.ts';
 import { useBench } from '../../state/bench/useBench.ts';
 import { sqlDialects, useCopySql } from './sql/useCopySql.ts';
@@ -43,6 +44,12 @@ export function SavedMenu() {
   const { saveNow, removeSaved } = useSaving(name, () => setSaving(true));
   useHotkeys('mod+s', saveNow, { preventDefault: true, enableOnFormTags: true, enableOnContentEditable: true });
 
+  useCommands([
+    ...(canSave ? [{ name: 'Save', keys: 'Ctrl S', run: saveNow }] : []),
+    { name: 'Save under another name', run: () => setSaving(true) },
+    { name: 'Open a .zsieve or .sql file', run: () => file.current?.click() },
+    ...(name === null ? [] : [{ name: `Publish ${name}`, run: () => void navigate(`/publish?pipeline=${encodeURIComponent(name)}`) }]),
+  ]);
   const chosen = (work: () => void) => () => {
     setAnchor(null);
     work();

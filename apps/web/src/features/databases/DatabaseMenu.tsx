@@ -7,6 +7,7 @@ import { useRef, useState } from 'react';
 import { apiUrl } from '../../api/apiUrl.ts';
 import { databaseHere } from '../../api/database.ts';
 import { useDatabasesQuery } from '../../api/databases.ts';
+import { useCommands } from '../../app/commands.ts';
 import { bytes } from '../../parts/numbers.ts';
 import { later } from '../../parts/later.tsx';
 import { goTo } from './goTo.ts';
@@ -35,6 +36,10 @@ export function DatabaseMenu() {
     void refetch();
   };
   const done = () => setDoing(undefined);
+  useCommands([
+    { name: 'New database', run: begin('new') },
+    ...databases.filter((one) => one !== here && one.damaged === null).map((one) => ({ name: `Switch to the database ${one.name}`, run: () => goTo(one.name, one.isDefault) })),
+  ]);
   return (
     <>
       <Button size="small" aria-haspopup="menu" aria-label={`Database ${name}`} onClick={(event) => open(event.currentTarget)} sx={{ maxWidth: 150, color: 'text.secondary', px: 1, '& span': { overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' } }}>

@@ -1,8 +1,17 @@
 import { closeBrackets, closeBracketsKeymap, completionKeymap } from '@codemirror/autocomplete';
 import { defaultKeymap, history, historyKeymap } from '@codemirror/commands';
 import { bracketMatching } from '@codemirror/language';
+import { highlightSelectionMatches, search, searchKeymap } from '@codemirror/search';
 import { Compartment, EditorState, Prec } from '@codemirror/state';
-import { drawSelection, EditorView, highlightActiveLine, highlightActiveLineGutter, keymap, placeholder } from '@codemirror/view';
+import {
+  drawSelection,
+  EditorView,
+  highlightActiveLine,
+  highlightActiveLineGutter,
+  keymap,
+  placeholder,
+  rectangularSelection,
+} from '@codemirror/view';
 import Box from '@mui/material/Box';
 import { useTheme } from '@mui/material/styles';
 import type { Diagnostic, Environment } from '@zesty-sieve/core/language';
@@ -70,7 +79,12 @@ export function Editor(props: EditorProps) {
           highlightActiveLineGutter(),
           findingsDisplay,
           language.extensions(() => latest.current.environment),
-          keymap.of([...closeBracketsKeymap, ...completionKeymap, ...historyKeymap, ...defaultKeymap]),
+          // Find and replace, and several cursors: Ctrl D takes the next of the same, Alt and the mouse a column.
+          search({ top: true }),
+          highlightSelectionMatches(),
+          EditorState.allowMultipleSelections.of(true),
+          rectangularSelection(),
+          keymap.of([...closeBracketsKeymap, ...completionKeymap, ...historyKeymap, ...searchKeymap, ...defaultKeymap]),
           EditorView.contentAttributes.of({ 'aria-label': language.label, spellcheck: 'false' }),
           placeholder(language.placeholder),
           looks.current.of(appearance(latestTheme.current)),

@@ -119,8 +119,12 @@ function KeyLine({
         onChange={(_event, direction: 'asc' | 'desc' | null) => direction && onChange({ ...row, direction })}
         aria-label="Direction"
       >
-        <ToggleButton value="asc">rising</ToggleButton>
-        <ToggleButton value="desc">falling</ToggleButton>
+        <ToggleButton value="asc" title="The least first">
+          asc
+        </ToggleButton>
+        <ToggleButton value="desc" title="The greatest first">
+          desc
+        </ToggleButton>
       </ToggleButtonGroup>
       <ToggleButtonGroup
         value={row.nulls}

@@ -35,24 +35,28 @@ export function StageArea({ label, checked, starts, onAdd, children, ...form }: 
         sx={{
           flex: 'none',
           display: 'flex',
-          flexWrap: 'wrap',
+          // One row, whatever the width: it is always in the same place, and goes on to the right.
+          overflowX: 'auto',
+          scrollbarWidth: 'thin',
+          whiteSpace: 'nowrap',
           alignItems: 'center',
-          gap: 0.25,
           px: 1.5,
-          py: 0.5,
+          py: 0.25,
           borderTop: 1,
           borderColor: 'divider',
           fontSize: 12,
           color: 'text.secondary',
         }}
       >
-        add after this line
+        <Box component="span" sx={{ pr: 0.5 }}>
+          add after
+        </Box>
         {starts.map((start) => (
           <Button
             key={start.word}
             size="small"
             onClick={() => onAdd(start.text(firstField))}
-            sx={{ minWidth: 0, px: 0.9, py: 0, fontSize: 12, fontWeight: 500 }}
+            sx={{ minWidth: 0, flex: 'none', px: 0.7, py: 0, fontSize: 12, fontWeight: 500 }}
           >
             {start.word}
           </Button>

@@ -2,7 +2,7 @@ import { apiUrl } from '../../api/apiUrl.ts';
 import { createAsyncThunk } from '@reduxjs/toolkit';
 import type { ClauseOfSql, GuardLimits, PlanStep, Problem, QueryAnswer, QueryBody, SqlAnswer } from '@zesty-sieve/contract';
 import type { Json } from '@zesty-sieve/core/language';
-import { pageSize, previewReads, type Asked, type IndexChoice, type Sent, type SlotName } from './benchState.ts';
+import { pageSize, previewMs, type Asked, type IndexChoice, type Sent, type SlotName } from './benchState.ts';
 
 interface AskArgument {
   parameters: Record<string, string>;
@@ -40,7 +40,7 @@ export const ask = createAsyncThunk<Told, AskArgument, { rejectValue: Problem }>
       ...(indexChoice.kind === 'use' && { useIndex: indexChoice.index }),
       ...(indexChoice.kind === 'ignore' && { ignoreIndexes: [indexChoice.index] }),
       ...(asked.line !== undefined && { throughLine: asked.line }),
-      ...(asked.full ? guards !== null && { guards } : { readAtMost: previewReads }),
+      ...(asked.full ? guards !== null && { guards } : { workAtMostMs: previewMs }),
     };
     const started = performance.now();
     try {

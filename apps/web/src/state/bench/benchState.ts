@@ -7,7 +7,7 @@ export type { Draft, Tab } from './draft.ts';
 export type View = 'table' | 'documents' | 'shape' | 'chart' | 'plan';
 
 /** How many documents a run reads that is made while typing pauses. */
-export const previewReads = 5_000;
+export const previewMs = 200;
 export const pageSize = 100;
 
 /** A question as it was asked. */
@@ -15,7 +15,7 @@ export interface Asked {
   text: string;
   /** The SQL that it was asked in. */
   sql?: string;
-  /** In full, or bounded to the first documents read. */
+  /** In full, or bounded to so much work. */
   full: boolean;
   /** Only up to this line; undefined for the whole pipeline. */
   line?: number;

@@ -6,10 +6,10 @@ import { lazy, Suspense, type ReactNode } from 'react';
 import type { Problem } from '@zesty-sieve/contract';
 import type { Edit } from '@zesty-sieve/core/language';
 import { useAppSelector } from '../../../app/store.ts';
-import { bytes, count, counted, duration } from '../../../parts/numbers.ts';
+import { bytes, counted, duration } from '../../../parts/numbers.ts';
 import { indexesOf } from '../../../parts/plan/indexNames.ts';
 import { Outdated } from '../../../parts/Outdated.tsx';
-import { previewReads, type Answered } from '../../../state/bench/benchState.ts';
+import { previewMs, type Answered } from '../../../state/bench/benchState.ts';
 import type { IndexBuilder } from '../state/useBuild.ts';
 import { DocumentList } from '../../../parts/documents/DocumentList.tsx';
 import { OutputShape } from './OutputShape.tsx';
@@ -94,7 +94,7 @@ function NoRows({ answer, onRun }: { answer: Answered; onRun: () => void }) {
         {empty === undefined || empty.line === result.lines[0]?.line
           ? 'No documents came out.'
           : `No rows come out: ${called(empty.line)} is the first that lets none through.`}
-        {result.bounded && ` This looked at the first ${count(previewReads)} documents alone.`}
+        {result.bounded && ` This looked at what ${previewMs} ms of work could read.`}
       </span>
       {result.bounded && (
         <Button variant="outlined" onClick={onRun}>
@@ -148,7 +148,7 @@ export function OutputTitle() {
   if (answer === null) return <Title main="Output" />;
   const { result, asked, sent } = answer;
   const line = asked.line ?? result.lines[result.lines.length - 1]?.line ?? 1;
-  const shown = result.bounded ? `of the first ${count(previewReads)} read` : '';
+  const shown = result.bounded ? `of ${previewMs} ms of work` : '';
   return (
     <Title
       main={result.lines.length === 0 ? 'Output' : `After ${called(line)}`}
@@ -168,10 +168,9 @@ export function Title({ main, more, strong }: { main: string; more?: string; str
         sx={{
           fontSize: 12.5,
           color: strong ? 'secondary.main' : 'text.secondary',
-          // In two lines where one is too narrow: what is told of a bounded run has to be read.
-          lineHeight: 1.25,
-          maxHeight: '2.5em',
+          whiteSpace: 'nowrap',
           overflow: 'hidden',
+          textOverflow: 'ellipsis',
         }}
       >
         {more}

@@ -29,7 +29,7 @@ export function OutputActions() {
     setAnchor(null);
     copyText(stringify(result.documents, format), `Copied ${counted(result.documents.length, 'row')}.`);
   };
-  const button = { fontSize: 12, fontWeight: 500, color: 'text.secondary', py: 0, px: 1 } as const;
+  const button = { fontSize: 12, fontWeight: 500, color: 'text.secondary', py: 0, px: 0.9, minWidth: 0, whiteSpace: 'nowrap' } as const;
   return (
     <Box
       sx={{
@@ -74,7 +74,7 @@ export function OutputActions() {
       </Button>
       {isStoring && <StoreDialog runId={result.runId} rows={result.rowsReturned} onClose={() => setStoring(false)} />}
       <Box sx={{ flex: 1 }} />
-      <Box sx={{ fontSize: 12, color: 'text.secondary' }}>download all</Box>
+      <Box sx={{ fontSize: 12, color: 'text.secondary', whiteSpace: 'nowrap' }}>all as</Box>
       {(['ndjson', 'json', 'csv'] as const).map((format) => (
         <Button key={format} size="small" sx={button} href={`${apiUrl('runs', result.runId, `rows.${format}`)}?formulas=guard`} download>
           {format.toUpperCase()}

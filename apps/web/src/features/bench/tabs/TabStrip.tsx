@@ -8,6 +8,7 @@ import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import IconButton from '@mui/material/IconButton';
 import { useState } from 'react';
+import { useCommands } from '../../../app/commands.ts';
 import { useAppDispatch, useAppSelector } from '../../../app/store.ts';
 import { tabAdded, tabChosen, tabClosed } from '../../../state/bench/benchSlice.ts';
 import type { BenchState, Draft } from '../../../state/bench/benchState.ts';
@@ -19,6 +20,10 @@ export function TabStrip() {
   const dispatch = useAppDispatch();
   const [closing, setClosing] = useState<string | null>(null);
   const close = (id: string) => (isEdited(draftOf(bench, id)) ? setClosing(id) : dispatch(tabClosed(id)));
+  useCommands([
+    { name: 'New pipeline in a tab', run: () => dispatch(tabAdded()) },
+    { name: 'Close this tab', run: () => close(bench.tab) },
+  ]);
   return (
     <Box sx={{ display: 'flex', alignItems: 'center', minWidth: 0, gap: 0.5 }}>
       <Box

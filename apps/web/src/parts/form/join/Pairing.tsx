@@ -41,6 +41,8 @@ export function Pairing({
     bgcolor: isChosen ? 'text.primary' : 'transparent',
     color: isChosen ? 'background.paper' : 'text.primary',
     '&:hover': { bgcolor: isChosen ? 'text.primary' : 'action.hover' },
+    // What is paired already is read before anything is chosen, too.
+    ...(isChosen && { '&.Mui-disabled': { color: 'background.paper' } }),
   });
   return (
     <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 2, pt: 0.5, pb: 1 }}>

@@ -174,8 +174,8 @@ function HeaderMenu({
   };
   return (
     <Menu open anchorEl={menu.anchor} onClose={onClose}>
-      <MenuItem onClick={does(() => onStage(`order by ${path}`))}>Order by it, rising</MenuItem>
-      <MenuItem onClick={does(() => onStage(`order by ${path} desc`))}>Order by it, falling</MenuItem>
+      <MenuItem onClick={does(() => onStage(`order by ${path}`))}>Order by it, asc</MenuItem>
+      <MenuItem onClick={does(() => onStage(`order by ${path} desc`))}>Order by it, desc</MenuItem>
       <MenuItem onClick={does(() => onLife(id))}>Where it comes from</MenuItem>
       {hasLists && <MenuItem onClick={choose({ spread: [...choices.spread, id] })}>Spread its elements into columns</MenuItem>}
       {choices.folded.includes(id) && (
