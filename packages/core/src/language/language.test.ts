@@ -37,6 +37,8 @@ describe('diagnostics, with their mends', () => {
     ['from bookings\nwere @.id == "a"', ['unknown-stage'], 'from bookings\nwhere @.id == "a"'],
     ['from bookings\norder @.id', ['unknown-stage'], 'from bookings\norder by @.id'],
     ['  from bookings', ['indented-start'], 'from bookings'],
+    ['from bookings\nwhere @.id > "a"\n&& @.id < "c"', ['unindented'], 'from bookings\nwhere @.id > "a"\n  && @.id < "c"'],
+    ['from bookings\ngroup by @.id\nmeasure n = count()', ['unindented'], 'from bookings\ngroup by @.id\n  measure n = count()'],
     ['from bookings\n  limit 5', ['indented-stage'], 'from bookings\nlimit 5'],
     [
       'from bookings\ngroup by @.id\n  measure n = count()\n  order by @.n',

@@ -79,6 +79,11 @@ export const findings = {
   // Stages
   unknownStage: (span: Span, word: string, near: string | undefined) =>
     error('unknown-stage', span, `“${word}” begins no stage.${meant(near)}`, near === undefined ? undefined : replaceBy(span, near)),
+  unindented: (span: Span, text: string) =>
+    error('unindented', span, `“${text}” begins no stage. A line that goes on with the one above begins with spaces.`, {
+      label: 'Put spaces in front',
+      edits: [{ from: span.from, to: span.from, insert: '  ' }],
+    }),
   indentedStart: (span: Span) =>
     error(
       'indented-start',

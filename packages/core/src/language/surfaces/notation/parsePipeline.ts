@@ -5,6 +5,7 @@ import { ParseFailure, Reader } from './reader.ts';
 import { isNamedSource, isPlaced, type Between, type NamedSource, type Pipeline, type PlacedStage } from '../../pipeline.ts';
 import { Places } from '../../places.ts';
 import type { Span } from '../../span.ts';
+import { continuingWords } from '../../stages/reserved.ts';
 import { definitionOf, stageKinds, stageWords } from '../../stages/registry.ts';
 import type { Stage, StageKind } from '../../stages/stage.ts';
 import { parseSourceName } from './names.ts';
@@ -152,12 +153,18 @@ function indentedStage(text: string, block: Block, reader: Reader, finding: Find
   return words === undefined ? undefined : findings.indentedStage(token, words, { from: lineStart, to: token.from });
 }
 
+/** Signs with which a value begins: what they begin is no rest of another. */
+const beginsValue: ReadonlySet<string> = new Set(['@', '$', ':', '(', '[', '{', '!', '-']);
+
 /** @throws ParseFailure */
 export function readStage(reader: Reader): Stage {
   const first = reader.token;
   const kind = stageAt(reader);
   if (kind === undefined) {
     const word = first.kind === 'name' ? first.text : '';
+    // Between two words or values, or with a word that comes later in a stage: the stage above was meant to go on.
+    const goesOn = continuingWords.has(word) || (first.kind === 'sign' && !beginsValue.has(first.text));
+    if (first.from > 0 && goesOn) return reader.reject(findings.unindented(first, first.text));
     if (word === '') reader.fail('the word of a stage, such as where or order by');
     return reader.reject(findings.unknownStage(first, word, nearest(word, stageKinds.map(stageWords)) ?? firstWordOf(word)));
   }
