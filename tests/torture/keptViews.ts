@@ -36,7 +36,9 @@ export function keep({ engine }: World, pipeline: string, parameters: Case['para
   const collection = engine.define('kept', '@["#"]');
   collection.storedVersion = 1;
   rows.forEach((row, position) => collection.store.put(position, JSON.parse(JSON.stringify(row)) as JsonObject));
-  engine.setKeptViews([{ name: 'kept', view: { pipeline, parameters }, isFresh: true, version: 1, refreshedAt: null, notes: [] }]);
+  engine.setKeptViews([
+    { name: 'kept', view: { pipeline, parameters }, isFresh: true, version: 1, refreshedAt: null, notes: [], approximate: null },
+  ]);
   return () => {
     engine.setKeptViews([]);
     engine.remove('kept');

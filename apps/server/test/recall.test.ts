@@ -44,6 +44,19 @@ test('recall is measured, kept over a restart, and told wherever approximate row
   }
   const kept = await server.call<{ runs: { id: string }[] }>('GET', '/runs');
   expect((await server.call('GET', `/runs/${kept.body.runs[0]!.id}`)).body['approximate']).toEqual(told);
+  await server.call('PUT', '/pipelines/near', { pipeline });
+  await server.call('PUT', '/publications/near', { pipeline: 'near', parameters: [{ name: 'v', kind: 'list', of: 'number' }], cache: { until: 'change' } }); // prettier-ignore
+  const published = `/published/near?${vectorOf(7).map((one) => `v=${one}`).join('&')}`; // prettier-ignore
+  for (const how of ['miss', 'hit']) {
+    const { headers } = await server.call('GET', published);
+    expect([headers.get('cache-status'), headers.get('zesty-sieve-approximate')]).toEqual([expect.stringContaining(how), expect.stringContaining(`recall=${recall.toFixed(3)}`)]); // prettier-ignore
+  }
+  // Rows that are kept of it are no more exact than they were, nor is what is made of those.
+  const kept7 = await server.call('PUT', '/pipelines/near_7', { pipeline, parameters: { v: vectorOf(7) }, view: true, materialized: { refresh: 'on demand' } }); // prettier-ignore
+  expect(kept7.status).toBe(200);
+  await server.call('PUT', '/pipelines/count_near_7', { pipeline: 'from near_7\ngroup all measure n = count()', view: true, materialized: { refresh: 'on demand' } }); // prettier-ignore
+  for (const name of ['near_7', 'count_near_7'])
+    expect((await server.call('POST', '/query', { pipeline: `from ${name}\nlimit 1` })).body).toMatchObject({ approximate: told, sources: [{ view: name }] }); // prettier-ignore
   const exact = { pipeline: pipeline.replace(' effort 50', ''), parameters: { v: vectorOf(7) } };
   const { body: compared } = await server.call('POST', '/compare', { first: { ...exact, pipeline }, second: exact });
   expect(compared['approximate']).toEqual([told, null]);

@@ -45,5 +45,6 @@ test.each<[number, Record<string, string>, RegExp]>([
   [200, { 'cache-status': 'zesty-sieve; fwd=miss; stored', 'cache-control': 'no-cache' }, /worked out for this call, and is kept now.*asks each time/],
   [200, { 'cache-status': 'zesty-sieve; hit; ttl=-4; detail="it could not be made anew"', age: '14' }, /14 s old. Its time is over.*could not be made/],
   [200, { 'cache-status': 'zesty-sieve; hit; ttl=5', 'cache-control': 'private, max-age=5, stale-while-revalidate=60' }, /for 5 s more, and for 60 s after.*asked with a key/],
+  [200, { 'zesty-sieve-approximate': 'effort=1200, recall=0.984, measured-at="2026-02-03T04:05:06Z"' }, /the best of 1,200 candidates, which found 98.4 % of the true best/],
   [304, {}, /Nothing has changed/],
 ])('the headers of a %i in words: %j', (status, headers, words) => expect(headerWords(status, new Headers(headers), 3).join(' ')).toMatch(words)); // prettier-ignore

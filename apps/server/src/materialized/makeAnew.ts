@@ -47,9 +47,9 @@ export async function makeAnew(hub: Hub, { name, collectionId }: StoredView, { f
   const asked = { pipeline, parameters: (parameters ?? {}) as never, pageSize: 0, guards: widest, ignoreViews: [name] };
   const sent = { name, names: catalog.sourceNames, asked, follows };
   const { answer, places, unfollowed } = unwrap(await hub.ask(flag, (engine) => engine.makeRows(sources, sent, flag.buffer)));
-  const { runId, rowsReturned, notes } = JSON.parse(answer) as Pick<QueryAnswer, 'runId' | 'rowsReturned' | 'notes'>;
+  const { runId, rowsReturned, notes, approximate } = JSON.parse(answer) as Pick<QueryAnswer, 'runId' | 'rowsReturned' | 'notes' | 'approximate'>; // prettier-ignore
   const ms = performance.now() - began;
-  const made = { madeOf: { text, versions }, refreshMs: ms, notes: saidOf(notes) };
+  const made = { madeOf: { text, versions }, refreshMs: ms, notes: saidOf(notes), approximate };
   let offset = 0;
   let isOver = false;
   const nextPiece = async (): Promise<readonly TextPut[] | null> => {

@@ -91,7 +91,7 @@ export class Materialized {
       const stored = catalog.find(view.name);
       const text = catalog.everyView.get(view.name);
       if (stored === null || text === undefined) return [];
-      return [{ name: view.name, view: text, notes: view.notes, isFresh: isFresh(catalog, view), version: stored.version, refreshedAt: view.refreshedAt, stored }]; // prettier-ignore
+      return [{ name: view.name, view: text, notes: view.notes, approximate: view.approximate, isFresh: isFresh(catalog, view), version: stored.version, refreshedAt: view.refreshedAt, stored }]; // prettier-ignore
     });
   }
 

@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
-import type { Json } from '@zesty-sieve/core';
+import type { Approximation, Json } from '@zesty-sieve/core';
+import { approximateText } from '../http/approximateHeader.ts';
 import { isRestarting } from './restarting.ts';
 import type { Hub } from '../hub.ts';
 import { ServerProblem, unwrap } from '../problem.ts';
@@ -47,10 +48,11 @@ export async function compute(
   const { answer, kept, spared } = await hub.ask(flag, (engine) => engine.query(sources, catalog.sourceNames, request, flag.buffer));
   if (kept !== null) hub.runLog.add({ ...kept, pipeline, publication: publication.name });
   hub.materialized.savings.add(spared);
-  const { runId, rowsReturned, cost } = JSON.parse(unwrap(answer)) as {
+  const { runId, rowsReturned, cost, approximate } = JSON.parse(unwrap(answer)) as {
     runId: string;
     rowsReturned: number;
     cost: { documentsRead: number };
+    approximate: Approximation | null;
   };
   const { text } = unwrap(
     await hub.engine.call((engine) =>
@@ -67,6 +69,7 @@ export async function compute(
     type: types[format],
     next,
     documentsRead: cost.documentsRead,
+    approximate: approximate === null ? undefined : approximateText(approximate),
     state: before !== undefined && state() === before ? before : undefined,
   };
 }

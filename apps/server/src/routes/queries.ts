@@ -1,5 +1,4 @@
 import { Router, type Response } from 'express';
-import type { Approximation } from '@zesty-sieve/core';
 import { flagFor } from '../http/flagFor.ts';
 import { onceOfJson } from '../http/once.ts';
 import type { CancelFlag } from '../threads/cancelFlag.ts';
@@ -17,6 +16,7 @@ import {
   rowsQuery,
   storeRequest,
 } from '@zesty-sieve/contract';
+import { approximateHeader, approximateText } from '../http/approximateHeader.ts';
 import { handle, part, readBy, sendJson } from '../http/handler.ts';
 import type { Hub } from '../hub.ts';
 import { ServerProblem, unwrap, type Reply } from '../problem.ts';
@@ -26,15 +26,6 @@ import type { Remote } from '../threads/thread.ts';
 import { contentTypes, sendPiece } from './transfer.ts';
 
 const rowsAtOnce = 1_000;
-
-/** What a download says of rows that may lack some which belong to them: a dictionary of structured fields (RFC 9651). */
-function approximateHeader({ effort, recall, measuredAt }: Approximation): string {
-  return [
-    `effort=${effort}`,
-    ...(recall === undefined ? [] : [`recall=${recall.toFixed(3)}`]),
-    ...(measuredAt === undefined ? [] : [`measured-at="${measuredAt}"`]),
-  ].join(', ');
-}
 
 export function queryRoutes(hub: Hub): Router {
   const router = Router();
@@ -153,7 +144,7 @@ export function queryRoutes(hub: Hub): Router {
         const how = { format, guardsFormulas: readBy(formulasQuery, request.query).formulas === 'guard' };
         // What is no longer kept is told before anything of an answer has gone.
         const approximate = unwrap(await hub.engine.call((engine) => engine.approximationOf(runId)));
-        if (approximate !== null) response.setHeader('Zesty-Sieve-Approximate', approximateHeader(approximate));
+        if (approximate !== null) response.setHeader(approximateHeader, approximateText(approximate));
         response.type(contentTypes[format]).setHeader('Content-Disposition', `attachment; filename="rows.${format}"`);
         for (let offset = 0; !response.destroyed; offset += rowsAtOnce) {
           const { text, done } = unwrap(await hub.engine.call((engine) => engine.rowsPiece(runId, offset, rowsAtOnce, how)));

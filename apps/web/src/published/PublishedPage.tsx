@@ -86,6 +86,7 @@ export function PublishedPage({ name }: { readonly name: string }) {
             <>
               <div className="bar">
                 <b>{rows.documents.length.toLocaleString('en')} {rows.documents.length === 1 ? 'row' : 'rows'}{rows.hasMore && ', and more'}</b>
+                {rows.approximate !== undefined && <span className="approximate">{rows.approximate}</span>}
                 <span className="grow" />
                 {rows.next !== undefined && <button type="button" onClick={() => void ask(rows.next!, rows.documents)}>Show more</button>}
                 {['csv', 'json', 'ndjson'].map((format) => (

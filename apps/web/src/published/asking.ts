@@ -12,6 +12,8 @@ export interface Rows {
   readonly next?: string;
   /** Seconds since the answer was worked out. */
   readonly age: number;
+  /** In words, where rows that belong to it may be lacking. */
+  readonly approximate?: string;
 }
 export interface Refusal {
   readonly status: number;
@@ -51,9 +53,20 @@ export const askForm = (name: string): Promise<Told<PublishedForm>> =>
 
 export const askRows = (name: string, address: string): Promise<Told<Rows>> =>
   told(name, address, async (response) => ({
-    ...((await response.json()) as Omit<Rows, 'age'>),
+    ...((await response.json()) as Omit<Rows, 'age' | 'approximate'>),
     age: Number(response.headers.get('age') ?? 0),
+    ...approximateOf(response.headers),
   }));
+
+/** Of the header by which an answer says that it is not exact. */
+export function approximateOf(headers: Headers): Pick<Rows, 'approximate'> {
+  const given = headers.get('zesty-sieve-approximate');
+  if (given === null) return {};
+  const effort = Number(/effort=(\d+)/.exec(given)?.[1] ?? 0).toLocaleString('en');
+  const recall = /recall=([\d.]+)/.exec(given)?.[1];
+  const found = recall === undefined ? '' : `, which found ${(Number(recall) * 100).toFixed(1)} % of the true best when it was measured`;
+  return { approximate: `approximate: the best of ${effort} candidates${found}` };
+}
 
 /** Fetches all of an answer in a format and gives it to be saved. */
 export async function download(name: string, query: string, format: string): Promise<string | undefined> {

@@ -19,7 +19,15 @@ async function engineWith(documents: readonly JsonObject[], views: Readonly<Reco
     const collection = engine.define(name, '@["#"]');
     collection.storedVersion = 7;
     made.value.documents.forEach((row, i) => collection.store.put(i, row as JsonObject));
-    kept.push({ name, view: { pipeline }, isFresh, version: 7, refreshedAt: '2026-02-03T00:00:00.000Z', notes: made.value.notes });
+    kept.push({
+      name,
+      view: { pipeline },
+      isFresh,
+      version: 7,
+      refreshedAt: '2026-02-03T00:00:00.000Z',
+      notes: made.value.notes,
+      approximate: made.value.approximate,
+    });
   }
   engine.setKeptViews(kept);
   return engine;
@@ -152,11 +160,15 @@ describe('a view that is used', () => {
     const engine = await engineWith(many, { finest });
     expect((await ask(engine, question)).cost.documentsRead).toBe(84);
     const { pipeline } = { pipeline: finest };
-    engine.setKeptViews([{ name: 'finest', view: { pipeline }, isFresh: false, version: 7, refreshedAt: null, notes: [] }]);
+    engine.setKeptViews([
+      { name: 'finest', view: { pipeline }, isFresh: false, version: 7, refreshedAt: null, notes: [], approximate: null },
+    ]);
     await engine.collections.get('stays')!.apply([{ position: 2_000, document: { id: 2_000, hut: 'new', month: 1, kind: 'k', fee: 1 } }]);
     expect((await ask(engine, question)).documents).toHaveLength(85);
     // Rows of an older version are in memory yet.
-    engine.setKeptViews([{ name: 'finest', view: { pipeline }, isFresh: true, version: 8, refreshedAt: null, notes: [] }]);
+    engine.setKeptViews([
+      { name: 'finest', view: { pipeline }, isFresh: true, version: 8, refreshedAt: null, notes: [], approximate: null },
+    ]);
     expect((await ask(engine, question)).documents).toHaveLength(85);
   });
 

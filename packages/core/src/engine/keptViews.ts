@@ -5,7 +5,7 @@ import type { KeptView } from '../planner/views/keptView.ts';
 import { viewsExpanded } from '../planner/rewrites/viewsExpanded.ts';
 import type { Collection } from './collection.ts';
 import { readPipeline } from './readPipeline.ts';
-import type { Note } from './requests.ts';
+import type { Approximation, Note } from './requests.ts';
 
 /** What was said of a view's lines when its rows were worked out: of values that could not be used, above all. */
 export interface ViewNote {
@@ -27,6 +27,8 @@ export interface MaterializedView {
   readonly version: number;
   readonly refreshedAt: string | null;
   readonly notes: readonly ViewNote[];
+  /** How far its rows can be relied on, where they may lack some that belong to them. */
+  readonly approximate: Approximation | null;
 }
 
 /** Of a materialized view that was read for an answer, unasked or by its name. */
@@ -129,6 +131,11 @@ export class KeptViews {
         return { code: 'unusable-values', ...at, message: `${place}${note.message}${since}`, count: note.count };
       });
     });
+  }
+
+  /** Rows that are read of one that is not exact are not either. */
+  approximationOf(read: readonly ReadView[]): Approximation | null {
+    return read.reduce<Approximation | null>((found, { view }) => found ?? this.known.get(view)?.approximate ?? null, null);
   }
 
   /** Which of some collections are materialized views. */

@@ -35,7 +35,8 @@ async function makeOnce(
   const { followers } = engine;
   const before = followers.stateOf(name);
   const result = valueOf(await engine.query(asked, isCancelled));
-  const answer = JSON.stringify({ runId: result.runId, rowsReturned: result.rowsReturned, notes: result.notes });
+  const { runId, rowsReturned, notes, approximate } = result;
+  const answer = JSON.stringify({ runId, rowsReturned, notes, approximate });
   if (!follows) return { answer, places: null, unfollowed: null };
   const begun = await followers.begin(name, isCancelled);
   if (followers.stateOf(name) !== before) {

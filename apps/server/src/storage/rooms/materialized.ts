@@ -1,5 +1,5 @@
 import type { RefreshPolicy } from '@zesty-sieve/contract';
-import type { ViewNote } from '@zesty-sieve/core';
+import type { Approximation, ViewNote } from '@zesty-sieve/core';
 import { ServerProblem, type Reply } from '../../problem.ts';
 import type { Connections } from '../connections.ts';
 import type { Database, Row } from '../database.ts';
@@ -21,6 +21,8 @@ export interface StoredView {
   readonly madeOf: MadeOf | null;
   /** What was to be said of its lines when they were worked out. */
   readonly notes: readonly ViewNote[];
+  /** How far they can be relied on, where they may lack some that belong to them. */
+  readonly approximate: Approximation | null;
   readonly refreshedAt: string | null;
   readonly refreshMs: number | null;
   readonly failure: { readonly message: string; readonly at: string } | null;
@@ -37,6 +39,7 @@ interface ViewRow extends Row {
   refreshMs: number | null;
   failure: string | null;
   notes: string | null;
+  approximate: string | null;
   saved: number;
 }
 
@@ -45,6 +48,7 @@ export interface Made {
   readonly madeOf: MadeOf;
   readonly refreshMs: number;
   readonly notes: readonly ViewNote[];
+  readonly approximate: Approximation | null;
 }
 
 /** Rows that are made have no identity of their own; no field has this name, unless one is given it. */
@@ -68,9 +72,10 @@ export class MaterializedViews {
 
   async materializedViews(): Promise<StoredView[]> {
     const rows = await this.connections.reading.all<ViewRow>('SELECT * FROM materializedViews ORDER BY name');
-    return rows.map(({ refresh, text, madeOf, failure, notes, ...row }) => ({
+    return rows.map(({ refresh, text, madeOf, failure, notes, approximate, ...row }) => ({
       ...row,
       notes: notes === null ? [] : (JSON.parse(notes) as ViewNote[]),
+      approximate: approximate === null ? null : (JSON.parse(approximate) as Approximation),
       refresh: JSON.parse(refresh) as RefreshPolicy,
       madeOf: text === null || madeOf === null ? null : { text, versions: JSON.parse(madeOf) as MadeOf['versions'] },
       failure: failure === null ? null : (JSON.parse(failure) as StoredView['failure']),
@@ -119,7 +124,7 @@ export class MaterializedViews {
    */
   storeView(
     collectionId: number,
-    { madeOf, refreshMs, notes }: Made,
+    { madeOf, refreshMs, notes, approximate }: Made,
     nextPiece: () => Promise<readonly TextPut[] | null>,
   ): Promise<Reply<null>> {
     return this.connections.write(async () => {
@@ -134,8 +139,16 @@ export class MaterializedViews {
       }
       await writing.run('UPDATE collections SET count = ?, bytes = ? WHERE id = ?', [count, bytes, collectionId]);
       await writing.run(
-        'UPDATE materializedViews SET text = ?, madeOf = ?, refreshedAt = ?, refreshMs = ?, notes = ?, failure = NULL WHERE collectionId = ?',
-        [madeOf.text, JSON.stringify(madeOf.versions), at, refreshMs, JSON.stringify(notes.map((note) => ({ ...note, at }))), collectionId],
+        'UPDATE materializedViews SET text = ?, madeOf = ?, refreshedAt = ?, refreshMs = ?, notes = ?, approximate = ?, failure = NULL WHERE collectionId = ?',
+        [
+          madeOf.text,
+          JSON.stringify(madeOf.versions),
+          at,
+          refreshMs,
+          JSON.stringify(notes.map((note) => ({ ...note, at }))),
+          approximate && JSON.stringify(approximate),
+          collectionId,
+        ],
       );
       return null;
     });

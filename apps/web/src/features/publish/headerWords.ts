@@ -1,3 +1,5 @@
+import { approximateOf } from '../../published/asking.ts';
+
 /** The headers of an answer in plain words. */
 export function headerWords(status: number, headers: Headers, ms: number): string[] {
   const told: string[] = [];
@@ -14,6 +16,8 @@ export function headerWords(status: number, headers: Headers, ms: number): strin
   else if (/no-store/.test(control)) told.push('Nobody keeps it.');
   if (/private/.test(control)) told.push('No cache that several share keeps it, since it was asked with a key.');
   if (headers.has('etag') && status !== 304) told.push('It has a tag (ETag): who sends it back is told in a few bytes that nothing has changed.');
+  const { approximate } = approximateOf(headers);
+  if (approximate !== undefined) told.push(`It is ${approximate}.`);
   if (headers.has('link')) told.push('There are more rows; the answer says where.');
   const bytes = headers.get('content-length');
   told.push(`${bytes === null ? '' : `${Number(bytes).toLocaleString('en')} bytes, `}${ms < 10 ? ms.toFixed(1) : Math.round(ms)} ms from asking to the answer, as this page sees it.`);
