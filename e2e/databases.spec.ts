@@ -31,14 +31,28 @@ test('another database is made, filled by a copy, and left and found again with 
   await expect(page).toHaveURL(/\/d\/archive\/data/);
   await expect(page.getByRole('link', { name: /huts/ })).toBeVisible();
 
+  // Renamed here, another window that has it open follows, and what was written there is there.
+  const other = await page.context().newPage();
+  await other.goto('/d/archive/bench');
+  await expect(other.getByRole('textbox', { name: 'Pipeline' })).toContainText('# the archive');
+  await menu.click();
+  await page.getByRole('menuitem', { name: 'Rename archive' }).click();
+  await page.getByRole('dialog', { name: 'Rename archive' }).getByLabel('Name').fill('attic');
+  await page.getByRole('button', { name: 'Rename', exact: true }).click();
+  for (const window of [page, other]) {
+    await expect(window).toHaveURL(/\/d\/attic\/bench/);
+    await expect(window.getByRole('textbox', { name: 'Pipeline' })).toContainText('# the archive');
+  }
+  await other.close();
+
   // Gone once its name has been typed.
   await menu.click();
-  await page.getByRole('menuitem', { name: 'Remove archive' }).click();
-  const sure = page.getByRole('dialog', { name: 'Remove archive' });
+  await page.getByRole('menuitem', { name: 'Remove attic' }).click();
+  const sure = page.getByRole('dialog', { name: 'Remove attic' });
   await expect(sure.getByRole('button', { name: 'Remove it for good' })).toBeDisabled();
-  await sure.getByLabel('Type archive').fill('archive');
+  await sure.getByLabel('Type attic').fill('attic');
   await sure.getByRole('button', { name: 'Remove it for good' }).click();
   await expect(page).toHaveURL(/^[^/]+\/\/[^/]+\/bench/);
   await menu.click();
-  await expect(page.getByRole('menuitem', { name: /^archive/ })).toHaveCount(0);
+  await expect(page.getByRole('menuitem', { name: /^attic/ })).toHaveCount(0);
 });

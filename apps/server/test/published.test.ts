@@ -45,6 +45,16 @@ const parameters = [
 describe('what it takes', () => {
   beforeAll(async () => expect((await publish('huts-by-region', { pipeline: 'by_region', parameters, maxRows: 30 })).status).toBe(200));
 
+  test('the form says of fields what is noted of them in their collection, unless the publication says otherwise', async () => {
+    await server.call('PUT', '/collections/huts/fields', { path: '@.bunks', note: 'In winter too', unit: 'beds' });
+    await server.call('PUT', '/collections/huts/fields', { path: '@.secret', note: 'Not for others', unit: '' });
+    const { body } = await server.call<{ parameters: { name: string; fields?: unknown }[] }>('GET', '/published/huts-by-region/form');
+    expect(body.parameters.find(({ name }) => name === 'filter')?.fields).toEqual([
+      { path: '@.bunks', note: 'In winter too', unit: 'beds' },
+      { path: '@.id', label: 'Number' },
+    ]);
+  });
+
   test('rows, paged by the address of the rest', async () => {
     const first = await ask('huts-by-region?region=Low%20Tarn&least=2');
     expect([first.status, first.body.documents.length, first.body.hasMore]).toEqual([200, 30, true]);

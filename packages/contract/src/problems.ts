@@ -13,6 +13,7 @@ export const problem = z.looseObject({
   reached: z.number().optional(),
   limit: z.number().optional(),
   suggestions: z.array(suggestion).optional(),
+  calledNow: z.string().optional().describe('What a database is called now that had the name which was asked for.'),
 });
 export type Problem = z.infer<typeof problem>;
 

@@ -162,6 +162,7 @@ export class Databases {
         });
         if (found.isDefault) await this.main;
       }
+      this.folder.renamed(name, next);
       return this.infoOf(this.folder.find(next));
     });
   }

@@ -27,6 +27,9 @@ export class Folder {
   private readonly isNamed: boolean;
 
   /** @param startedOn the file of the default database */
+  /** Names that databases have had since the server was started, and what they were called next. */
+  private readonly formerly = new Map<string, string>();
+
   constructor(path: string, startedOn: string, isNamed: boolean) {
     this.path = resolve(path);
     this.startedOn = resolve(startedOn);
@@ -57,10 +60,31 @@ export class Folder {
   }
 
   /** @throws ServerProblem where there is none */
+  /** @throws ServerProblem where there is none of the name; it says what one is called now that had it */
   find(name: string): FoundDatabase {
-    const found = this.list().find((one) => one.name === name);
-    if (found === undefined) throw new ServerProblem('/not-found', `There is no database ${name}.`);
-    return found;
+    const all = this.list();
+    const found = all.find((one) => one.name === name);
+    if (found !== undefined) return found;
+    const calledNow = this.calledNow(name, all);
+    throw calledNow === undefined
+      ? new ServerProblem('/not-found', `There is no database ${name}.`)
+      : new ServerProblem('/not-found', `There is no database ${name}: it is called ${calledNow} now.`, { calledNow });
+  }
+
+  /** To be told of every renaming, for those who know the database by the name that it had. */
+  renamed(from: string, to: string): void {
+    this.formerly.delete(to);
+    this.formerly.set(from, to);
+  }
+
+  /** What has been renamed once more since is followed on. */
+  private calledNow(name: string, all: readonly FoundDatabase[]): string | undefined {
+    let now = this.formerly.get(name);
+    for (let steps = 0; now !== undefined && steps < this.formerly.size; steps++) {
+      if (all.some((one) => one.name === now)) return now;
+      now = this.formerly.get(now);
+    }
+    return undefined;
   }
 
   fileFor(name: string): string {

@@ -9,6 +9,7 @@ import type { Computed, Served } from '../publishing/answerCache.ts';
 import { formats, outwards, type Asked, type Format } from '../publishing/compute.ts';
 import { describePublications } from '../publishing/describe.ts';
 import { readParameters, type Fault } from '../publishing/parameters.ts';
+import { withNotes } from '../publishing/noted.ts';
 import type { Open } from '../publishing/publisher.ts';
 
 /** Who else may ask: what the server's own access says of a request, beside the publication's. */
@@ -139,8 +140,10 @@ export function publishedRoutes(hub: Hub, access: PublishedAccess): Router {
     .route('/:name/form')
     .get(
       outside(async (request, response) => {
-        const { publication, saved } = await admitted(request, response);
-        const { name, title, parameters, columns, maxRows } = publication;
+        const open = await admitted(request, response);
+        const { publication, saved } = open;
+        const { name, title, columns, maxRows } = publication;
+        const parameters = await withNotes(hub, open);
         const form: PublishedForm = { name, title, parameters, columns, maxRows, chart: saved?.chart ?? null };
         response.setHeader('Cache-Control', 'no-cache');
         response.json(form);

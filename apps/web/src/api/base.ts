@@ -1,5 +1,6 @@
 import { createApi, fetchBaseQuery } from '@reduxjs/toolkit/query/react';
 import { apiUrl } from './apiUrl.ts';
+import { followRenaming } from './database.ts';
 
 export const json = { 'content-type': 'application/json' };
 
@@ -31,10 +32,16 @@ export const everything = [
   'Checked',
 ] as const;
 
+const call = fetchBaseQuery({ baseUrl: apiUrl() });
+
 /** The server's API; what can be asked of it stands in a file for each thing. What a change touches is fetched again by tag. */
 export const api = createApi({
   reducerPath: 'api',
-  baseQuery: fetchBaseQuery({ baseUrl: apiUrl() }),
+  baseQuery: async (...asked) => {
+    const answer = await call(...asked);
+    if (answer.error?.status === 404) followRenaming(answer.error.data);
+    return answer;
+  },
   tagTypes: everything,
   endpoints: () => ({}),
 });

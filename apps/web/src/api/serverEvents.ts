@@ -1,5 +1,5 @@
 import { apiUrl } from './apiUrl.ts';
-import { keptName } from './database.ts';
+import { followRenaming, keptName } from './database.ts';
 /** What the server tells, or what is known of whether it is there. */
 export type Told =
   | { readonly kind: 'event'; readonly name: string; readonly data: { readonly collection?: string } }
@@ -45,6 +45,12 @@ export function listenToServer(tell: (told: Told) => void): () => void {
   return () => ending.abort();
 }
 
+/** A stream ends too where the database was renamed: then it is found elsewhere. */
+async function renamedMeanwhile(): Promise<void> {
+  const answer = await fetch(apiUrl('settings')).catch(() => undefined);
+  if (answer?.status === 404) followRenaming(await answer.json().catch(() => undefined));
+}
+
 /** Holds a stream, and opens it again where it breaks. */
 function hold(tell: (told: Told) => void, signal: AbortSignal): void {
   if (signal.aborted) return;
@@ -59,6 +65,7 @@ function hold(tell: (told: Told) => void, signal: AbortSignal): void {
     tell({ kind: 'presence', isThere: false });
     // Browsers try again by themselves, but for answers that are no stream, and by their own measure of time.
     source.close();
+    void renamedMeanwhile();
     setTimeout(() => hold(tell, signal), againMs);
   });
   signal.addEventListener('abort', () => source.close());

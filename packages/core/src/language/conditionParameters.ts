@@ -2,6 +2,7 @@ import { lineAt, type Diagnostic } from './diagnostics/diagnostic.ts';
 import { findings } from './diagnostics/findings.ts';
 import type { NodeId, Places } from './places.ts';
 import type { Stage } from './stages/stage.ts';
+import { usualSurface } from './surfaces/registry.ts';
 import { parseConditionText } from './surfaces/notation/texts.ts';
 import { parametersIn, type Expression, type Parameter } from './tree.ts';
 
@@ -18,6 +19,20 @@ export function conditionParametersIn(stage: Stage): Parameter[] {
 /** The same of several stages, by name, each once. */
 export function conditionParametersOf(stages: readonly Stage[]): string[] {
   return [...new Set(stages.flatMap(conditionParametersIn).map(({ name }) => name))];
+}
+
+const keepsDocuments: ReadonlySet<Stage['kind']> = new Set(['from', 'where', 'order', 'limit', 'offset', 'sample']);
+
+/**
+ * The collection (or view) whose documents a condition parameter asks about as they are; undefined where a line before it makes other
+ * rows of them, or where there is no such parameter.
+ */
+export function sourceAskedBy(pipeline: string, parameter: string): string | undefined {
+  const stages = usualSurface.parse(pipeline).stages.flatMap(({ stage, off }) => (stage === undefined || off ? [] : [stage]));
+  const [first] = stages;
+  const at = stages.findIndex((stage) => conditionParametersIn(stage).some(({ name }) => name === parameter));
+  const asIs = at > 0 && stages.slice(0, at).every(({ kind }) => keepsDocuments.has(kind));
+  return asIs && first?.kind === 'from' ? first.source : undefined;
 }
 
 /** A condition given as text that is none. */

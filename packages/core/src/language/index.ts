@@ -5,7 +5,7 @@ export { surfaceNamed, surfaces, usualSurface, type SurfaceName } from './surfac
 export type { Surface } from './surfaces/surface.ts';
 export type { Words } from './words.ts';
 export { callersConditionProblem, mostTests } from './callersCondition.ts';
-export { conditionParametersOf } from './conditionParameters.ts';
+export { conditionParametersOf, sourceAskedBy } from './conditionParameters.ts';
 export { checkPipeline, expressionsOf, parametersOf, type CheckedPipeline, type CheckedStage } from './checkPipeline.ts';
 export type { Environment } from './environment.ts';
 export { describeField } from './describeField.ts';

@@ -4,6 +4,7 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import type { Publication, PublishedField, PublishedParameter, SavedPipeline } from '@zesty-sieve/contract';
 import { describedFor } from './draft.ts';
+import { useFieldTypes } from './useFieldTypes.ts';
 
 interface ParameterSettingsProps {
   readonly draft: Publication;
@@ -20,7 +21,7 @@ export function ParameterSettings({ draft: { parameters }, saved, onChange }: Pa
       <Box component="legend" sx={{ px: 0.75, fontWeight: 700, fontSize: 13 }}>What callers give</Box>
       {parameters.length === 0 && <Box sx={{ color: 'text.secondary' }}>Nothing: every call has the same answer.</Box>}
       {parameters.map((parameter, at) => (
-        <ParameterRow key={parameter.name} parameter={parameter} onChange={(changed) => change(at, changed)} onRemove={() => onChange(parameters.filter((_, i) => i !== at))} />
+        <ParameterRow key={parameter.name} parameter={parameter} pipeline={saved?.pipeline} onChange={(changed) => change(at, changed)} onRemove={() => onChange(parameters.filter((_, i) => i !== at))} />
       ))}
       <Box sx={{ display: 'flex', gap: 0.5, flexWrap: 'wrap' }}>
         {others.map((other) => (
@@ -42,10 +43,15 @@ function said(parameter: PublishedParameter): PublishedParameter {
   return Object.fromEntries(Object.entries(parameter).filter(([, value]) => value !== undefined && value !== '' && !(Array.isArray(value) && value.length === 0))) as PublishedParameter; // prettier-ignore
 }
 
-function ParameterRow({ parameter, onChange, onRemove }: { readonly parameter: PublishedParameter; readonly onChange: (changed: PublishedParameter) => void; readonly onRemove: () => void }) {
+function ParameterRow({ parameter, pipeline, onChange, onRemove }: { readonly parameter: PublishedParameter; readonly pipeline: string | undefined; readonly onChange: (changed: PublishedParameter) => void; readonly onRemove: () => void }) {
   const { name, kind, of, label = '', default: usual, choices, least, greatest, fields = [] } = parameter;
   const set = (changes: Partial<PublishedParameter>) => onChange(said({ ...parameter, ...changes }));
   const isCondition = kind === 'condition';
+  const typeOf = useFieldTypes(isCondition ? pipeline : undefined, name);
+  const fieldAt = (path: string) => {
+    const type = typeOf(path);
+    return fields.find((one) => pathOf(one) === path) ?? (type === undefined ? path : { path, type });
+  };
   const small = { size: 'small' as const };
   return (
     <Box role="group" aria-label={`Parameter ${name}`} sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, alignItems: 'center', '& > .MuiTextField-root': { flex: '1 1 92px' } }}>
@@ -57,7 +63,7 @@ function ParameterRow({ parameter, onChange, onRemove }: { readonly parameter: P
       </TextField>
       <TextField label="Label" {...small} value={label} onChange={(event) => set({ label: event.target.value })} />
       {isCondition ? (
-        <TextField label="Fields that may be asked about" {...small} sx={{ flexGrow: '4 !important' }} defaultValue={fields.map(pathOf).join(', ')} onBlur={(event) => set({ fields: split(event.target.value).map((path) => fields.find((one) => pathOf(one) === path) ?? path) })} />
+        <TextField label="Fields that may be asked about" {...small} sx={{ flexGrow: '4 !important' }} defaultValue={fields.map(pathOf).join(', ')} onBlur={(event) => set({ fields: split(event.target.value).map(fieldAt) })} />
       ) : (
         <>
           <TextField label="Where none is given" {...small} defaultValue={usual === undefined ? '' : Array.isArray(usual) ? listOf(usual) : String(usual)} onBlur={(event) => set({ default: event.target.value === '' ? undefined : kind === 'list' ? split(event.target.value).map((one) => asKind(one, kind, of)) : asKind(event.target.value, kind, of) })} />
