@@ -59,6 +59,12 @@ test('a collection is copied with its indexes; a name that is taken there stops 
   expect(body.indexes.map(({ keys }) => keys)).toContainEqual(['@.n']);
   expect((await copy({ collection: 'stays', to: 'archive', as: 'earlier' })).status).toBe(409);
   expect(await countIn('archive', 'earlier')).toBe(1_500);
+  const told = await server.call<string>('POST', '/databases/test/copy-collection', { collection: 'stays', to: 'archive', as: 'again' }, { accept: 'text/event-stream' }); // prettier-ignore
+  expect(told.body).toMatch(
+    /event: progress\ndata: {"documents":\d+,"of":1500}\n\n(event: progress.*\n.*\n\n)*event: done\ndata: {"collection":"again"/,
+  );
+  expect(await countIn('archive', 'again')).toBe(1_500);
+  await within('archive', 'DELETE', '/collections/again');
   expect((await copy({ collection: 'stays', to: 'test' })).status).toBe(400);
 });
 

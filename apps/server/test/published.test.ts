@@ -1,5 +1,6 @@
 import { execFileSync } from 'node:child_process';
 import type { Publication } from '@zesty-sieve/contract';
+import { OpenAPIClientAxios, type Document, type OpenAPIClient, type UnknownOperationMethod } from 'openapi-client-axios';
 import { TestServer } from './server.ts';
 
 /** Saved pipelines as others ask them: over HTTP, with limits, from what is kept where that is right. */
@@ -271,12 +272,17 @@ test('a pipeline that is published is not dropped unasked; renamed it stays publ
   expect((await ask('going')).status).toBe(404);
 });
 
-test('a client that knows the description alone asks rightly', async () => {
-  const { paths } = (await (await raw('openapi.json')).json()) as { paths: Record<string, { get: { parameters: { name: string; required: boolean; schema: { type: string; enum?: unknown[] } }[] } }> }; // prettier-ignore
-  const { parameters: takes } = paths['/api/published/huts-by-region']!.get;
-  const query = takes.filter(({ required }) => required).map(({ name, schema }) => `${name}=${encodeURIComponent(String(schema.enum?.[0] ?? 1))}`); // prettier-ignore
-  expect(query).toEqual(['region=Low%20Tarn']);
-  expect((await ask(`huts-by-region?${query.join('&')}`)).status).toBe(200);
+test('a client that is generated from the description asks rightly, and is told what is wrong', async () => {
+  const definition = (await (await raw('openapi.json')).json()) as Document;
+  const made = new OpenAPIClientAxios({ definition, axiosConfigDefaults: { baseURL: server.address, validateStatus: () => true, paramsSerializer: { indexes: null } } }); // prettier-ignore
+  const client = await made.init<OpenAPIClient & Record<'huts-by-region', UnknownOperationMethod>>();
+  const answered = await client['huts-by-region']({ region: 'Fell', least: 30, filter: '@.bunks < 33' });
+  expect([answered.status, (answered.data as Rows).documents.map(({ bunks }) => bunks < 33 && bunks >= 30)]).toEqual([200, expect.arrayContaining([true])]); // prettier-ignore
+  // What the description says has to be given, is what is missed.
+  const wanted = made.getOperation('huts-by-region')!.parameters!.filter((one) => 'required' in one && one.required === true);
+  expect(wanted).toMatchObject([{ name: 'region', in: 'query' }]);
+  const missing = await client['huts-by-region']();
+  expect([missing.status, (missing.data as Rows).faults]).toMatchObject([400, [{ parameter: 'region' }]]);
 });
 
 test('the listener for others answers what is published and nothing else', async () => {

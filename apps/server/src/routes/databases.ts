@@ -3,6 +3,7 @@ import { copyCollection as copyRequest, namedDatabase, removeDatabase } from '@z
 import type { Databases, OpenDatabase } from '../databases/databases.ts';
 import { copyCollection } from '../databases/copyCollection.ts';
 import { restore } from '../databases/restore.ts';
+import { asJob } from '../http/job.ts';
 import { flagFor } from '../http/flagFor.ts';
 import { contentType, expectJson, handle, hasBody, jsonOf, part, readBy } from '../http/handler.ts';
 import { ServerProblem } from '../problem.ts';
@@ -48,10 +49,9 @@ export function databaseRoutes(databases: Databases): Router {
       if (to === name) throw new ServerProblem('/request', 'It is copied into another database: name another in `to`.');
       const flag = flagFor(response);
       const [source, target] = [await databases.open(name), await databases.open(to)];
-      const copied = await using(source, () =>
-        using(target, () => copyCollection(source.hub, target.hub, { collection, as: as ?? collection }, to, flag)),
-      );
-      response.status(201).json(copied);
+      const copying = { from: source.hub, to: target.hub, toName: to, collection, as: as ?? collection };
+      response.status(201);
+      await asJob(request, response, (onProgress) => using(source, () => using(target, () => copyCollection(copying, flag, onProgress))));
     }),
   );
   router.post(

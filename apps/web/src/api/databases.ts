@@ -1,4 +1,4 @@
-import type { copiedCollection, DatabaseInfo, restoredDatabase } from '@zesty-sieve/contract';
+import type { DatabaseInfo, restoredDatabase } from '@zesty-sieve/contract';
 import type { Answer } from '@zesty-sieve/contract';
 import { api } from './base.ts';
 import { databasesUrl } from './database.ts';
@@ -32,9 +32,6 @@ export const databasesApi = api.injectEndpoints({
       }),
       invalidatesTags: ['Databases'],
     }),
-    copyCollection: build.mutation<Answer<typeof copiedCollection>, { from: string; collection: string; to: string; as: string }>({
-      query: ({ from, ...body }) => ({ url: databasesUrl(from, 'copy-collection'), method: 'POST', body }),
-    }),
   }),
 });
 
@@ -44,5 +41,4 @@ export const {
   useRenameDatabaseMutation,
   useRemoveDatabaseMutation,
   useRestoreDatabaseMutation,
-  useCopyCollectionMutation,
 } = databasesApi;

@@ -196,7 +196,7 @@ export class Engine {
     if (!b.ok) return b;
     const names = identityNames(a.value.collection.identityPath);
     const compared = compareRows(a.value.run.rows, b.value.run.rows, (row) => identityText(row, names));
-    return answered({ ...compared, approximate: [a, b].map(({ value }) => this.approximationOf(value.planned)) });
+    return answered({ ...compared, approximate: [a, b].map(({ value }) => approximationOf(value.planned, this.preparer)) });
   }
 
   /** Follows one document through the lines of a pipeline: into several rows, to its partners, into its group. */
@@ -237,18 +237,12 @@ export class Engine {
     return answered({ documents: rows.slice(offset, offset + size), hasMore: offset + size < rows.length, rowsReturned, approximate });
   }
 
-  /** Of a plan that may leave out some of the best, or reads kept rows of one that has. */
-  private approximationOf(planned: Finished['planned']): Approximation | null {
-    const { keptViews } = this.preparer;
-    return approximationOf(planned, this.collections) ?? keptViews.approximationOf(keptViews.readBy(collectionsOf(planned.physical.root)));
-  }
-
   private finish(done: Finished, request: QueryRequest): QueryResult {
     const { run, planned, collection, reading } = done;
     const { root } = planned.physical;
     const runId = this.host.newId();
     const sources = this.preparer.keptViews.readBy(collectionsOf(root));
-    const approximate = this.approximationOf(planned);
+    const approximate = approximationOf(planned, this.preparer);
     this.kept.keep(runId, { rows: run.kept, collection: collection.name, rowsReturned: run.kept.length, approximate }, makesRows(root));
     const notes = this.preparer.keptViews.notesOf(sources, sourcePlace(done));
     return resultOf(done, explain(planned, reading, this.definitionOf, [], run), request, { runId, approximate, sources, notes });

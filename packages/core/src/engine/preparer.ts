@@ -25,7 +25,7 @@ const keptAsRead = 200;
 
 /** Makes texts into pipelines that can be planned, and plans them, on the collections and views that there are. */
 export class Preparer {
-  private readonly collections: ReadonlyMap<string, Collection>;
+  readonly collections: ReadonlyMap<string, Collection>;
   private readonly checked = new LRUCache<string, Answer<Prepared>>({ max: keptAsRead });
   private readonly plans = new KeptPlans();
   private views: Views = new Map();

@@ -5,9 +5,10 @@ import { expressionsOf } from '../language/checkPipeline.ts';
 import type { NodeId } from '../language/places.ts';
 import { walk, type Call } from '../language/tree.ts';
 import type { Context } from '../expressions/context.ts';
-import { inputsOf, type PhysicalStep } from '../planner/physical.ts';
+import { collectionsOf, inputsOf, type PhysicalStep } from '../planner/physical.ts';
 import { readWords } from '../words/question.ts';
 import type { Collection } from './collection.ts';
+import type { KeptViews } from './keptViews.ts';
 import type { Finished } from './prepared.ts';
 import type { Reading } from './reading.ts';
 import type { ReadStage } from './readPipeline.ts';
@@ -57,10 +58,16 @@ function approximateIn(step: PhysicalStep): { readonly collection: string; reado
   return inputsOf(step).reduce<ReturnType<typeof approximateIn>>((found, input) => found ?? approximateIn(input), undefined);
 } // prettier-ignore
 
-/** What is told of an answer that may lack rows which belong to it, with what was measured of its index for the same effort; else null. */
-export function approximationOf({ physical }: Finished['planned'], collections: ReadonlyMap<string, Collection>): Approximation | null {
+/**
+ * What is told of an answer that may lack rows which belong to it, with what was measured of its index for the same effort; the same of
+ * what is made of kept rows of one; else null.
+ */
+export function approximationOf(
+  { physical }: Finished['planned'],
+  { collections, keptViews }: { readonly collections: ReadonlyMap<string, Collection>; readonly keptViews: KeptViews },
+): Approximation | null {
   const step = approximateIn(physical.root);
-  if (step === undefined) return null;
+  if (step === undefined) return keptViews.approximationOf(keptViews.readBy(collectionsOf(physical.root)));
   const { effort } = step;
   const recall = collections.get(step.collection)?.index(step.index)?.recall;
   const point = recall?.points.find((one) => one.effort === effort);

@@ -1,13 +1,22 @@
+import LinearProgress from '@mui/material/LinearProgress';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { useSnackbar } from 'notistack';
-import { useState } from 'react';
-import { databaseHere } from '../../api/database.ts';
-import { useCopyCollectionMutation, useDatabasesQuery } from '../../api/databases.ts';
-import { problemText } from '../../api/problems.ts';
+import type { Answer, copiedCollection } from '@zesty-sieve/contract';
+import { useRef, useState } from 'react';
+import { databaseHere, databasesUrl } from '../../api/database.ts';
+import { useDatabasesQuery } from '../../api/databases.ts';
+import { followJob, JobFailed } from '../../api/job.ts';
 import { FormDialog } from '../../parts/FormDialog.tsx';
-import { counted } from '../../parts/numbers.ts';
+import { count, counted } from '../../parts/numbers.ts';
 import { Problem } from '../../parts/Problem.tsx';
+
+type Copied = Answer<typeof copiedCollection>;
+interface CopyProgress {
+  readonly documents: number;
+  readonly of: number;
+  readonly index?: string;
+}
 
 /** Copies a collection into another database, with its indexes. */
 export function CopyDialog({ collection, onClose }: { readonly collection: string; readonly onClose: () => void }) {
@@ -16,11 +25,19 @@ export function CopyDialog({ collection, onClose }: { readonly collection: strin
   const others = databases.filter((one) => one !== here && one.damaged === null);
   const [to, setTo] = useState<string>();
   const [name, setName] = useState(collection);
-  const [copy, { error, isLoading }] = useCopyCollectionMutation();
+  const [progress, setProgress] = useState<CopyProgress>();
+  const [problem, setProblem] = useState<string>();
+  const ending = useRef<AbortController>(null);
   const { enqueueSnackbar } = useSnackbar();
   const target = to ?? others[0]?.name ?? '';
   const submit = async () => {
-    const done = await copy({ from: here?.name ?? '', collection, to: target, as: name }).unwrap().catch(() => undefined); // prettier-ignore
+    const controller = (ending.current = new AbortController());
+    setProblem(undefined);
+    setProgress({ documents: 0, of: 0 });
+    const done = await followJob<Copied, CopyProgress>(databasesUrl(here?.name ?? '', 'copy-collection'), { collection, to: target, as: name }, { signal: controller.signal, onProgress: setProgress }).catch((error: unknown) => {
+      if (!controller.signal.aborted) setProblem(error instanceof JobFailed ? error.message : 'The server does not answer. Is it still running?');
+    }); // prettier-ignore
+    setProgress(undefined);
     if (done === undefined) return;
     enqueueSnackbar(`${counted(done.documents, 'document')} and ${counted(done.indexes, 'index', 'indexes')} copied into ${target}.`);
     onClose();
@@ -29,9 +46,13 @@ export function CopyDialog({ collection, onClose }: { readonly collection: strin
     <FormDialog
       title={`Copy ${collection}`}
       action="Copy"
-      canSubmit={target !== '' && name !== '' && !isLoading}
+      canSubmit={target !== '' && name !== '' && progress === undefined}
       onSubmit={submit}
-      onClose={onClose}
+      onClose={() => {
+        // What was begun is not left half done: nothing of it stays there.
+        ending.current?.abort();
+        onClose();
+      }}
     >
       {others.length === 0 && <span>There is no other database: make one by the menu beside the product’s name.</span>}
       <TextField
@@ -48,7 +69,19 @@ export function CopyDialog({ collection, onClose }: { readonly collection: strin
         ))}
       </TextField>
       <TextField label="Its name there" value={name} onChange={(event) => setName(event.target.value)} />
-      {error !== undefined && <Problem text={problemText(error)} />}
+      {progress !== undefined && (
+        <div>
+          <LinearProgress
+            variant={progress.of === 0 ? 'indeterminate' : 'determinate'}
+            value={(progress.documents / Math.max(1, progress.of)) * 100}
+            aria-label="Copying"
+          />
+          {progress.index === undefined
+            ? `${count(progress.documents)} of ${counted(progress.of, 'document')} copied`
+            : `building the index ${progress.index}`}
+        </div>
+      )}
+      {problem !== undefined && <Problem text={problem} />}
     </FormDialog>
   );
 }
