@@ -3,30 +3,12 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import http from 'node:http';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { spawn } from 'node:child_process';
-import { fileURLToPath } from 'node:url';
+import { call, root, started } from './server.mjs';
 
 const connections = 64;
 const seconds = 4;
 const rounds = 5;
-const root = fileURLToPath(new URL('../..', import.meta.url));
 const folder = mkdtempSync(join(tmpdir(), 'zesty-sieve-bench-'));
-
-/** Starts a server in a process of its own. @returns where it listens */
-function started(args, env = {}) {
-  const child = spawn(process.execPath, args, {
-    cwd: root,
-    env: { ...process.env, HOST: '127.0.0.1', PORT: '0', ...env },
-    stdio: ['ignore', 'pipe', 'inherit'],
-  });
-  return new Promise((resolve, reject) => {
-    child.stdout.on('data', (piece) => {
-      const found = /http:\/\/\S+/.exec(String(piece));
-      if (found) resolve({ address: found[0], child });
-    });
-    child.on('exit', () => reject(new Error('a server ended')));
-  });
-}
 
 /** Requests a second, over so many connections that are kept. */
 async function rate(address, times = seconds) {
@@ -53,15 +35,6 @@ async function rate(address, times = seconds) {
   agent.destroy();
   return done / taken;
 }
-
-const call = async (address, method, path, body) => {
-  const response = await fetch(`${address}/api${path}`, {
-    method,
-    headers: { 'content-type': 'application/json' },
-    body: JSON.stringify(body),
-  });
-  if (!response.ok) throw new Error(await response.text());
-};
 
 const ours = await started(['apps/server/dist/main.js'], { ZESTY_SIEVE_DB: join(folder, 'bench.db'), ZESTY_SIEVE_DATABASES: folder });
 await call(ours.address, 'POST', '/collections', { name: 'huts' });

@@ -1,4 +1,5 @@
 /* What a materialized view answers, against the same over a plain collection of its rows, and against working it out: `npm run bench -- --views [documents]`. */
+import { benchViewsLoad } from './viewsLoad.mjs';
 import { Engine } from '../../packages/core/dist/index.js';
 import { bookings } from './fair/bookings.mjs';
 import { compare } from './compare.mjs';
@@ -88,3 +89,5 @@ await following(
   'from bookings\njoin members as member on member.id == @.memberId\ngroup by @.member.home.town as town, @.status measure n = count()',
 );
 await following('plainRows', 'from bookings\nwhere @.status == "late"\nselect @.id, @.hutId, @.channel');
+
+await benchViewsLoad();

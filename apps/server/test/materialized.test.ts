@@ -220,3 +220,22 @@ test('whoever reads a view that was never made waits for its rows, in whatever w
   expect((await counts).body.rows).toBeGreaterThan(400);
   expect((await sql).body.rowsReturned).toBeGreaterThan(400);
 });
+
+test('how often it is read is counted, in the notation, in SQL and unasked, over a restart; one that nothing reads is named', async () => {
+  interface Advised { idleViews: { view: string; wasRead: boolean; runsSince: number }[] } // prettier-ignore
+  await save('by_fee', 'from stays\ngroup by @.fee measure n = count()', 'on change');
+  await until('by_fee', 'fresh');
+  expect(await info('by_fee')).toMatchObject({ uses: 0, lastUsedAt: null });
+  const idle = async () => (await server.call<Advised>('GET', '/advice')).body.idleViews.filter(({ view }) => view === 'by_fee');
+  expect(await idle()).toEqual([]);
+  for (let i = 0; i < 10; i++) await ask(`from stays\nwhere @.id == ${i}`);
+  expect(await idle()).toMatchObject([{ wasRead: false, runsSince: 10 }]);
+  await ask('from by_fee\nlimit 2');
+  await ask('from stays\ngroup by @.fee measure n = count()');
+  await server.call('POST', '/sql', { sql: 'SELECT n FROM by_fee' });
+  expect(await info('by_fee')).toMatchObject({ uses: 3, lastUsedAt: expect.any(String), saved: expect.any(Number) });
+  await server.kill('SIGTERM');
+  await server.start();
+  expect((await info('by_fee')).uses).toBe(3);
+  expect(await idle()).toEqual([]);
+});

@@ -115,9 +115,24 @@ export const advisedView = z.object({
   rows: z.int().describe('How many would be kept.'),
   documentsSaved: z.number().describe('What those runs would not have read.'),
   refreshMs: z.number().describe('What it takes to make the rows anew, in the background after each change.'),
+  follows: z
+    .string()
+    .describe('`each change`, where its rows could be kept up with each change of a document; or why they are made anew as a whole.'),
   names: z.array(z.string()).describe('Saved pipelines among the questions.'),
 });
 export type AdvisedView = z.infer<typeof advisedView>;
+
+/** A view whose rows are kept, and that nothing has read. */
+export const idleView = z.object({
+  view: z.string(),
+  collections: z.array(z.string()).describe('What it is made of.'),
+  bytes: z.int(),
+  since: z.string().describe('When it was read last, or, where it never was, since when it is kept.'),
+  wasRead: z.boolean(),
+  runsSince: z.int().describe('Runs that have read the same collections since.'),
+  following: z.object({ changes: z.int(), meanUs: z.int() }).nullable().describe('What keeping it up has cost since the start.'),
+});
+export type IdleView = z.infer<typeof idleView>;
 
 export const advice = z.object({
   runs: z.int().describe('How many runs it is drawn from.'),
@@ -125,6 +140,7 @@ export const advice = z.object({
   unused: z.array(idleIndex),
   covered: z.array(coveredIndex),
   views: z.array(advisedView).describe('Views that would be worth keeping.'),
+  idleViews: z.array(idleView).describe('Kept views that nothing reads.'),
 });
 export type Advice = z.infer<typeof advice>;
 

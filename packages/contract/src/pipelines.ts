@@ -24,6 +24,8 @@ export const materializedInfo = z.object({
     .describe('What following has cost since the start: for each change, on the mean, in microseconds. Null where nothing was followed.'),
   readers: z.array(z.string()).describe('Saved pipelines that read it.'),
   saved: z.int().describe('Documents that need not be read, since it answered instead.'),
+  uses: z.int().describe('Questions that have read it, by its name or unasked.'),
+  lastUsedAt: z.string().nullable(),
   failure: z.object({ message: z.string(), at: z.string() }).optional(),
 });
 export type MaterializedInfo = z.infer<typeof materializedInfo>;

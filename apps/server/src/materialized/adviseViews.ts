@@ -9,15 +9,16 @@ const leastGain = 10;
 const leastSaved = 10_000;
 const mostAdvised = 3;
 
-interface Gathered extends AdvisedView {
+interface Gathered extends Omit<AdvisedView, 'follows'> {
   readonly canonical: string;
 }
 
 /**
  * The beginnings of questions, up to their first group, that were asked so often and read so much that their rows are worth keeping.
  * @param kept the texts of the views that are kept already
+ * @param follows whether the rows of a pipeline can be kept up with each change, or why not
  */
-export function adviseViews(asked: readonly AskedBefore[], kept: readonly string[]): AdvisedView[] {
+export function adviseViews(asked: readonly AskedBefore[], kept: readonly string[], follows: (pipeline: string) => string): AdvisedView[] {
   const known = new Set(kept.flatMap((text) => groupedBeginning(text)?.canonical ?? []));
   const found = new Map<string, Gathered>();
   for (const { pipeline, name, runs, documentsRead, timeMs, rowsByLine } of asked) {
@@ -41,5 +42,5 @@ export function adviseViews(asked: readonly AskedBefore[], kept: readonly string
     .filter(({ runs, rows, documentsSaved }) => runs >= leastRuns && documentsSaved >= Math.max(leastSaved, leastGain * rows * runs))
     .sort((a, b) => b.documentsSaved - a.documentsSaved)
     .slice(0, mostAdvised)
-    .map(({ canonical: _, ...advised }) => advised);
+    .map(({ canonical: _, ...advised }) => ({ ...advised, follows: follows(advised.pipeline) }));
 }

@@ -11,7 +11,7 @@ import { inTime } from './inTime.ts';
 import { isPassing, passesMs } from './passing.ts';
 import { makeAnew, type RefreshProgress } from './makeAnew.ts';
 import { Following } from './following.ts';
-import { Savings } from './savings.ts';
+import { ViewUses } from './viewUse.ts';
 
 /** Changes come in clusters; so long is waited for the next. */
 const settlesMs = 60;
@@ -28,7 +28,7 @@ export class Materialized {
   /** What each failed for: it is tried again once that has changed. */
   private readonly failedAt = new Map<string, string>();
   private readonly pausedUntil = new Map<string, number>();
-  readonly savings: Savings;
+  readonly uses: ViewUses;
   readonly following: Following;
   private readonly timers = new Map<string, NodeJS.Timeout>();
   private told = '';
@@ -42,8 +42,8 @@ export class Materialized {
       (name) => this.running.has(name),
       () => this.lookSoon(),
     );
-    this.savings = new Savings(async (saved) => {
-      await hub.storage.call((storage) => storage.addSaved(saved));
+    this.uses = new ViewUses(async (used) => {
+      await hub.storage.call((storage) => storage.addUse(used));
       await hub.catalog.relistAll();
     });
   }
@@ -51,7 +51,7 @@ export class Materialized {
   begin(): void {
     this.hasBegun = true;
     this.hub.events.listen(({ kind }) => void (kind === 'runs' || this.lookSoon()));
-    this.savings.begin();
+    this.uses.begin();
     this.lookSoon();
   }
 
@@ -60,7 +60,7 @@ export class Materialized {
     for (const timer of this.timers.values()) clearTimeout(timer);
     for (const { flag } of this.running.values()) flag.cancel();
     await Promise.allSettled([...this.running.values()].map(({ done }) => done));
-    await this.savings.close();
+    await this.uses.close();
   }
 
   /**
@@ -100,6 +100,7 @@ export class Materialized {
     const [view, rows] = [catalog.keptViews.find((one) => one.name === name), catalog.find(name)];
     if (view === undefined || rows === null) return null;
     const { refresh, refreshedAt, refreshMs, failure } = view;
+    const since = this.uses.of(name);
     const state = this.running.has(name) ? 'refreshing' : isFresh(catalog, view) ? 'fresh' : failure === null ? 'stale' : 'failed';
     return {
       refresh,
@@ -111,7 +112,9 @@ export class Materialized {
       follows: this.following.followsOf(name),
       following: this.following.costOf(name),
       readers: saved.filter((one) => one.name !== name && namedSources(one.pipeline).includes(name)).map((one) => one.name),
-      saved: view.saved + this.savings.of(name),
+      saved: view.saved + since.saved,
+      uses: view.uses + since.uses,
+      lastUsedAt: since.at ?? view.lastUsedAt,
       ...(failure !== null && state !== 'fresh' && { failure }),
     };
   }

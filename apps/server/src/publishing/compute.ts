@@ -45,9 +45,9 @@ export async function compute(
   const { offset, size, format } = asked;
   const page = `${pipeline.trimEnd()}\n${offset > 0 ? `offset ${offset}\n` : ''}limit ${size + 1}\n`;
   const request = { pipeline: page, parameters: { ...asked.values }, pageSize: 0, guards };
-  const { answer, kept, spared } = await hub.ask(flag, (engine) => engine.query(sources, catalog.sourceNames, request, flag.buffer));
+  const { answer, kept, read } = await hub.ask(flag, (engine) => engine.query(sources, catalog.sourceNames, request, flag.buffer));
   if (kept !== null) hub.runLog.add({ ...kept, pipeline, publication: publication.name });
-  hub.materialized.savings.add(spared);
+  hub.materialized.uses.add(read);
   const { runId, rowsReturned, cost, approximate } = JSON.parse(unwrap(answer)) as {
     runId: string;
     rowsReturned: number;

@@ -1,5 +1,7 @@
 import { Router } from 'express';
 import { baselineRequest, pairRequest, runListQuery, settingsChange, whatIfRequest, type Advice } from '@zesty-sieve/contract';
+import { followsOf } from '@zesty-sieve/core';
+import { idleViews } from '../materialized/idleViews.ts';
 import { adviseViews } from '../materialized/adviseViews.ts';
 import { coveredBy } from '../told/covered.ts';
 import { handle, part, readBy, sendJson } from '../http/handler.ts';
@@ -68,7 +70,8 @@ export function historyRoutes(hub: Hub): Router {
         build,
         unused: [],
         covered: [],
-        views: adviseViews(asked, keptTexts),
+        views: adviseViews(asked, keptTexts, (pipeline) => followsOf({ pipeline }, hub.catalog.plainViews, [...hub.catalog.sourceNames])),
+        idleViews: await idleViews(hub),
       };
       for (const collection of sources) {
         const [indexes, use] = await Promise.all([

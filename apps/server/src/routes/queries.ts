@@ -46,10 +46,10 @@ export function queryRoutes(hub: Hub): Router {
       const {
         answer: answered,
         kept,
-        spared,
+        read,
       } = await hub.ask(flag, (engine) => engine.query(sources, hub.catalog.sourceNames, asked, flag.buffer));
       if (kept !== null) hub.runLog.add(kept);
-      hub.materialized.savings.add(spared);
+      hub.materialized.uses.add(read);
       sendJson(response, unwrap(answered));
     }),
   );

@@ -27,8 +27,9 @@ export function sqlRoutes(hub: Hub): Router {
       const flag = flagFor(response);
       const asked = { ...query, sql, guards: { ...hub.guards, ...query.guards } };
       await hub.materialized.ready(around.sources, asked.guards.timeMs);
-      const { answer, kept } = await hub.ask(flag, (engine) => engine.sql(aroundOf(hub, names), asked, flag.buffer));
+      const { answer, kept, read } = await hub.ask(flag, (engine) => engine.sql(aroundOf(hub, names), asked, flag.buffer));
       if (kept !== null) hub.runLog.add(kept);
+      hub.materialized.uses.add(read);
       sendJson(response, unwrap(answer));
     }),
   );

@@ -11,21 +11,10 @@ import { sql } from './migrations/006-sql.ts';
 import { recall } from './migrations/007-recall.ts';
 import { views } from './migrations/008-views.ts';
 import { publications } from './migrations/009-publications.ts';
-import { approximateViews } from './migrations/010-approximate-views.ts';
+import { usedViews } from './migrations/010-used-views.ts';
 import type { Migration } from './migrations/migration.ts';
 
-export const migrations: readonly Migration[] = [
-  beginning,
-  changes,
-  runs,
-  checks,
-  answers,
-  sql,
-  recall,
-  views,
-  publications,
-  approximateViews,
-];
+export const migrations: readonly Migration[] = [beginning, changes, runs, checks, answers, sql, recall, views, publications, usedViews];
 
 /** The file was written by a later version of the program. */
 export class NewerDatabase extends Error {}

@@ -22,23 +22,23 @@ import { isKept, recordOf } from '../runRecord.ts';
 /** An answer, and the run that is to be kept of it. */
 export interface Recorded {
   readonly answer: Reply<JsonText>;
-  /** Documents that need not be read, since a view answered unasked. */
-  readonly spared: readonly (readonly [view: string, documents: number])[];
+  /** Materialized views that it read, each with the documents that need not be read since it answered unasked. */
+  readonly read: readonly (readonly [view: string, documents: number])[];
   readonly kept: RunToKeep | null;
 }
 
 export async function recorded(
-  work: (keep: (run: RunToKeep) => void, spare: (views: Recorded['spared']) => void) => Promise<JsonText>,
+  work: (keep: (run: RunToKeep) => void, readOf: (views: Recorded['read']) => void) => Promise<JsonText>,
 ): Promise<Recorded> {
   let kept: RunToKeep | null = null;
-  let spared: Recorded['spared'] = [];
+  let read: Recorded['read'] = [];
   const answer = await reply(() =>
     work(
       (run) => (kept = run),
-      (views) => (spared = views),
+      (views) => (read = views),
     ),
   );
-  return { answer, kept, spared };
+  return { answer, kept, read };
 }
 
 /** Runs a question; what it did is to be kept even where a guard ended it. */
@@ -56,14 +56,13 @@ export async function runRecorded(
   return result;
 }
 
-/** A view that is none of the sources has answered in the place of the first of them. */
-function sparedBy({ sources: read, cost }: QueryResult, sources: readonly StoredCollection[]): Recorded['spared'] {
+/** Each view that was read; one that is none of the sources has answered in the place of the first of them. */
+export function viewsRead({ sources: read, cost }: QueryResult, sources: readonly StoredCollection[]): Recorded['read'] {
   const [first] = sources;
-  return read.flatMap(({ view }) =>
-    first === undefined || sources.some(({ name }) => name === view)
-      ? []
-      : [[view, Math.max(0, first.count - cost.documentsRead)] as const],
-  );
+  return read.map(({ view }) => {
+    const isUnasked = first !== undefined && !sources.some(({ name }) => name === view);
+    return [view, isUnasked ? Math.max(0, first.count - cost.documentsRead) : 0] as const;
+  });
 }
 
 /** Questions: run, planned, counted by condition, traced, compared, checked. */
@@ -89,10 +88,10 @@ export function asking(room: EngineRoom) {
       request: QueryRequest,
       cancel: SharedArrayBuffer,
     ): Promise<Recorded> {
-      return recorded(async (keep, spare) => {
+      return recorded(async (keep, readOf) => {
         await room.ready(sources, names, request.pipeline, cancel);
         const value = valueOf(await runRecorded(room, sources, request, cancel, keep));
-        spare(sparedBy(value, sources));
+        readOf(viewsRead(value, sources));
         return JSON.stringify(value);
       });
     },

@@ -23,7 +23,7 @@ import { reply, ServerProblem, type Reply } from '../../problem.ts';
 import type { StoredCollection } from '../../storage/stored.ts';
 import { valueOf, type JsonText } from '../answers.ts';
 import { pause, type EngineRoom } from '../engineRoom.ts';
-import { recorded, runRecorded, type Recorded } from './asking.ts';
+import { recorded, runRecorded, viewsRead, type Recorded } from './asking.ts';
 
 /** What a text of SQL may read: the collections behind its tables, the names that there are, and the views. */
 export interface SqlAround {
@@ -74,7 +74,7 @@ export function askingSql(room: EngineRoom) {
 
     /** Answers a question in SQL; a run of it is to be kept with its text. */
     sql(around: SqlAround, { sql, ...request }: SqlQueryRequest, cancel: SharedArrayBuffer): Promise<Recorded> {
-      return recorded(async (keep) => {
+      return recorded(async (keep, readOf) => {
         const { pipeline, clauses, diagnostics, statement } = await translated(around, sql, request.parameters ?? {});
         await room.ready(around.sources, around.names, pipeline, cancel);
         if (statement?.kind === 'explain') {
@@ -83,6 +83,7 @@ export function askingSql(room: EngineRoom) {
           return JSON.stringify({ ...tableOf(documents), plan, pipeline, clauses, diagnostics });
         }
         const answer = await runRecorded(room, around.sources, { ...request, pipeline }, cancel, (run) => keep({ ...run, sql }));
+        if (answer.ok) readOf(viewsRead(answer.value, around.sources));
         if (!answer.ok) throw inSql(answer.problem, () => valueOf(answer), sql, clauses);
         return JSON.stringify({ ...answer.value, pipeline, clauses, diagnostics });
       });

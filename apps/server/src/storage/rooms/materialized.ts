@@ -27,6 +27,10 @@ export interface StoredView {
   readonly refreshMs: number | null;
   readonly failure: { readonly message: string; readonly at: string } | null;
   readonly saved: number;
+  /** Null where that was not written down yet. */
+  readonly keptAt: string | null;
+  readonly uses: number;
+  readonly lastUsedAt: string | null;
 }
 
 interface ViewRow extends Row {
@@ -41,6 +45,18 @@ interface ViewRow extends Row {
   notes: string | null;
   approximate: string | null;
   saved: number;
+  keptAt: string | null;
+  uses: number;
+  lastUsedAt: string | null;
+}
+
+/** What a view was of use for since that was written down last. */
+export interface ViewUse {
+  readonly name: string;
+  readonly uses: number;
+  /** Documents that need not be read, since it answered instead. */
+  readonly saved: number;
+  readonly at: string;
 }
 
 /** What comes with rows that are made. */
@@ -95,10 +111,11 @@ export class MaterializedViews {
         throw new ServerProblem('/exists', `There is a collection ${name} already.`);
       const made = await models.collections.create({ name, identity: rowIdentity, checkedAt: new Date().toISOString() });
       await createTable(writing, made.id);
-      await writing.run('INSERT INTO materializedViews (name, collectionId, refresh) VALUES (?,?,?)', [
+      await writing.run('INSERT INTO materializedViews (name, collectionId, refresh, keptAt) VALUES (?,?,?,?)', [
         name,
         made.id,
         JSON.stringify(refresh),
+        new Date().toISOString(),
       ]);
       return null;
     });
@@ -191,12 +208,21 @@ export class MaterializedViews {
     });
   }
 
-  /** Adds documents that need not be read, by view. */
-  addSaved(saved: readonly (readonly [name: string, documents: number])[]): Promise<Reply<null>> {
+  /** Adds how often views were read, and documents that need not be read therefore. */
+  addUse(used: readonly ViewUse[]): Promise<Reply<null>> {
     return this.connections.write(async () => {
-      for (const [name, documents] of saved)
-        await this.connections.writing.run('UPDATE materializedViews SET saved = saved + ? WHERE name = ?', [documents, name]);
+      for (const { name, uses, saved, at } of used)
+        await this.connections.writing.run('UPDATE materializedViews SET uses = uses + ?, saved = saved + ?, lastUsedAt = ? WHERE name = ?', [uses, saved, at, name]); // prettier-ignore
       return null;
     });
+  }
+
+  /** How many runs of those that are kept have read some of these collections since. */
+  async runsSince(collections: readonly string[], at: string): Promise<number> {
+    const found = await this.connections.reading.first<{ count: number }>(
+      'SELECT COUNT(*) AS count FROM runs WHERE at > ? AND EXISTS (SELECT 1 FROM json_each(runs.collections) WHERE value IN (SELECT value FROM json_each(?)))',
+      [at, JSON.stringify(collections)],
+    );
+    return found?.count ?? 0;
   }
 }

@@ -8,6 +8,7 @@ import { IndexKeys } from '../../parts/plan/IndexKeys.tsx';
 import { indexesOf, keysText, requestOf } from '../../parts/plan/indexNames.ts';
 import { bytes, count, counted } from '../../parts/numbers.ts';
 import { AdvisedViews } from './AdvisedViews.tsx';
+import { IdleViews } from './IdleViews.tsx';
 import { useDropWithUndo } from './DropDialog.tsx';
 import { Served } from './Served.tsx';
 import { useBuildIndex } from './useBuildIndex.ts';
@@ -37,7 +38,8 @@ export function AdvicePanel({ collection, indexes }: { collection: string; index
       })),
   ].flatMap(({ index, why }) => (index === undefined ? [] : [{ index, why }]));
   const views = advice?.views.filter((one) => one.collection === collection) ?? [];
-  if (build.length + idle.length + views.length === 0) return null;
+  const idleViews = advice?.idleViews.filter(({ collections }) => collections.includes(collection)) ?? [];
+  if (build.length + idle.length + views.length + idleViews.length === 0) return null;
   return (
     <Box
       component="section"
@@ -79,6 +81,7 @@ export function AdvicePanel({ collection, indexes }: { collection: string; index
         </Box>
       ))}
       <AdvisedViews views={views} />
+      <IdleViews views={idleViews} />
       {idle.map(({ index, why }) => (
         <Box key={index.name + why} sx={{ display: 'flex', gap: 1.5, alignItems: 'center', fontSize: 12.5, py: 0.5 }}>
           <Box sx={{ flex: 1 }}>

@@ -19,8 +19,14 @@ export function AdvisedViews({ views }: { readonly views: readonly AdvisedView[]
         <Box key={view.pipeline} sx={{ py: 0.75, display: 'flex', gap: 1.5, alignItems: 'flex-start', fontSize: 12.5 }}>
           <Box sx={{ flex: 1, minWidth: 0 }}>
             A view of these lines, kept, is {counted(view.rows, 'row')}: {counted(view.runs, 'run')} would have read{' '}
-            <b>{count(view.documentsSaved)}</b> documents less. After a change its rows are made anew in the background, which takes about{' '}
-            {duration(view.refreshMs)}.
+            <b>{count(view.documentsSaved)}</b> documents less.{' '}
+            {view.follows === 'each change' ? (
+              'Its rows follow each change of a document, before the change is acknowledged.'
+            ) : (
+              <>
+                After a change its rows are made anew in the background, which takes about {duration(view.refreshMs)}: {view.follows}.
+              </>
+            )}
             <Box sx={{ pt: 0.5 }}>
               {view.pipeline.split('\n').map((line, i) => (
                 <Box key={i} sx={{ whiteSpace: 'pre-wrap', overflowWrap: 'anywhere' }}>

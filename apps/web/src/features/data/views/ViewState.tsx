@@ -17,6 +17,7 @@ export function ViewState({ name, view }: { readonly name: string; readonly view
     ['Kept', `${keepings[keepingOf(view.refresh)].replace('kept, and ', '')}${every}`],
     ['Changes', changesText(view)],
     ['Spared', view.saved === 0 ? 'nothing yet: no question has been answered by it unasked' : `${counted(view.saved, 'document')} that need not be read`],
+    ['Used', usesText(view)],
     ['Read by', view.readers.length === 0 ? 'no other saved pipeline' : view.readers.join(', ')],
   ];
   return (
@@ -45,6 +46,11 @@ export function ViewState({ name, view }: { readonly name: string; readonly view
     </Box>
   );
 } // prettier-ignore
+
+function usesText({ uses, lastUsedAt }: MaterializedInfo): string {
+  if (uses === 0 || lastUsedAt === null) return 'by no question yet, by its name or unasked';
+  return `by ${counted(uses, 'question')}, the last ${ageText(Date.now() - Date.parse(lastUsedAt))} ago`;
+}
 
 /** Whether its rows follow each change, and what that costs each. */
 function changesText({ follows, following, refresh }: MaterializedInfo): string {
