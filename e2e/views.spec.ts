@@ -20,6 +20,8 @@ test('a slow group is kept; the same question reads its rows and says why; a boo
   await dialog.getByLabel(/^A view/).check();
   await dialog.getByLabel('Its rows').click();
   await page.getByRole('option', { name: 'kept, and brought up with each change' }).click();
+  // What that takes is told before it is chosen.
+  await expect(dialog.getByText(/^These lines can follow each change: .* they took [\d.]+ m?s/)).toBeVisible();
   await dialog.getByRole('button', { name: 'Save' }).click();
   await expect(dialog).toBeHidden();
   // The same question, with a line more.

@@ -100,7 +100,6 @@ export class Materialized {
     const [view, rows] = [catalog.keptViews.find((one) => one.name === name), catalog.find(name)];
     if (view === undefined || rows === null) return null;
     const { refresh, refreshedAt, refreshMs, failure } = view;
-    const since = this.uses.of(name);
     const state = this.running.has(name) ? 'refreshing' : isFresh(catalog, view) ? 'fresh' : failure === null ? 'stale' : 'failed';
     return {
       refresh,
@@ -112,9 +111,7 @@ export class Materialized {
       follows: this.following.followsOf(name),
       following: this.following.costOf(name),
       readers: saved.filter((one) => one.name !== name && namedSources(one.pipeline).includes(name)).map((one) => one.name),
-      saved: view.saved + since.saved,
-      uses: view.uses + since.uses,
-      lastUsedAt: since.at ?? view.lastUsedAt,
+      ...this.uses.with(view),
       ...(failure !== null && state !== 'fresh' && { failure }),
     };
   }

@@ -1,4 +1,4 @@
-import type { ViewUse } from '../storage/rooms/materialized.ts';
+import type { StoredView, ViewUse } from '../storage/rooms/materialized.ts';
 
 /** What was read is written down so often. */
 const writtenEveryMs = 5_000;
@@ -31,8 +31,13 @@ export class ViewUses {
     }
   }
 
-  /** Those that are not written down yet. */
-  of(name: string): Omit<ViewUse, 'at'> & { readonly at: string | null } {
+  /** What is written down of a view, with what is not yet. */
+  with({ name, saved, uses, lastUsedAt }: StoredView): Pick<StoredView, 'saved' | 'uses' | 'lastUsedAt'> {
+    const since = this.of(name);
+    return { saved: saved + since.saved, uses: uses + since.uses, lastUsedAt: since.at ?? lastUsedAt };
+  }
+
+  private of(name: string): Omit<ViewUse, 'at'> & { readonly at: string | null } {
     return this.counts.get(name) ?? { name, uses: 0, saved: 0, at: null };
   }
 

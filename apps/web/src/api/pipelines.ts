@@ -1,4 +1,4 @@
-import type { Answer, Body, pipelineList, renamedPipeline, savePipeline, savedPipeline } from '@zesty-sieve/contract';
+import type { Answer, Body, pipelineList, planRequest, renamedPipeline, savePipeline, savedPipeline } from '@zesty-sieve/contract';
 import { at } from './apiUrl.ts';
 import { api } from './base.ts';
 
@@ -21,6 +21,10 @@ export const pipelinesApi = api.injectEndpoints({
       query: (name) => ({ url: at('pipelines', name, 'refresh'), method: 'DELETE' }),
       invalidatesTags: ['Pipelines'],
     }),
+    follows: build.query<string | undefined, Pick<Body<typeof planRequest>, 'pipeline' | 'parameters'>>({
+      query: (body) => ({ url: '/plan', method: 'POST', body }),
+      transformResponse: ({ follows }: { readonly follows?: string }) => follows,
+    }),
     pipelines: build.query<Answer<typeof pipelineList>['pipelines'], void>({
       query: () => '/pipelines',
       transformResponse: ({ pipelines }: Answer<typeof pipelineList>) => pipelines,
@@ -35,4 +39,5 @@ export const {
   useRenamePipelineMutation,
   useRemovePipelineMutation,
   usePipelinesQuery,
+  useFollowsQuery,
 } = pipelinesApi;

@@ -41,6 +41,12 @@ export function SaveDialog({ open, onClose }: { open: boolean; onClose: () => vo
     reset({ name: bench.name ?? '', note: bench.note ?? '', view });
     // eslint-disable-next-line react-hooks/exhaustive-deps -- filled in once, when it opens
   }, [open]);
+  const ofBench = () => {
+    const { text, parameters, whole } = store.getState().bench;
+    const { answer } = whole;
+    const isThis = answer?.asked.text === text && !answer.result.bounded;
+    return { pipeline: text, parameters: parametersFor(parameters), lastMs: isThis ? answer.result.cost.timeMs : null };
+  };
   const name = watch('name').trim();
   const replaces = pipelines.some((one) => one.name === name) && name !== ownName;
   const submit = handleSubmit(async (given) => {
@@ -82,7 +88,7 @@ export function SaveDialog({ open, onClose }: { open: boolean; onClose: () => vo
       />
       <FormField label="What to notice (optional)" control={control} name="note" multiline minRows={2} />
       <FormCheck control={control} name="view" label="A view: other pipelines can read it by its name" />
-      {watch('view') && <KeepFields {...kept} onChange={setKept} />}
+      {watch('view') && <KeepFields {...kept} onChange={setKept} of={ofBench()} />}
     </FormDialog>
   );
 }

@@ -38,7 +38,11 @@ export function KeepDialog({ view, onClose }: { readonly view: SavedPipeline; re
       onSubmit={submit}
       onClose={onClose}
     >
-      <KeepFields {...chosen} onChange={setChosen} />
+      <KeepFields
+        {...chosen}
+        onChange={setChosen}
+        of={{ pipeline, parameters: parameters ?? {}, lastMs: materialized?.refreshMs ?? null }}
+      />
       {error !== undefined && <Box sx={{ color: 'error.main' }}>{problemText(error)}</Box>}
     </FormDialog>
   );
