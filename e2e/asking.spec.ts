@@ -129,7 +129,7 @@ test('pipelines are saved, opened again and removed; the reference puts an examp
   await page.getByRole('complementary', { name: 'Reference' }).getByRole('button', { name: 'sample 10 seed 7' }).click();
   await expect(bench.editor).toContainText('sample 10 seed 7');
   await page.getByRole('button', { name: 'Close the reference' }).click();
-  await page.getByRole('button', { name: 'Pipelines' }).click();
+  await page.getByRole('button', { name: 'More about this pipeline' }).click();
   await page.getByRole('menuitem', { name: 'Remove Three huts' }).click();
   await expect(page.getByText('Removed Three huts.')).toBeVisible();
 });

@@ -31,7 +31,7 @@ test('a saved pipeline is published, tried out, given a key, asked by its page f
   await expect(save).toBeHidden();
 
   // Published from its own menu, where the Bench has it.
-  await page.getByRole('button', { name: 'Pipelines', exact: true }).click();
+  await page.getByRole('button', { name: 'More about this pipeline' }).click();
   await page.getByRole('menuitem', { name: 'Publish Quiet huts' }).click();
   const dialog = page.getByRole('dialog', { name: 'Publish a saved pipeline' });
   await expect(dialog.getByRole('textbox', { name: 'Name in the address' })).toHaveValue('quiet-huts');

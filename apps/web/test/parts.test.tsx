@@ -1,12 +1,10 @@
 /** @jest-environment jsdom */
-import MenuList from '@mui/material/MenuList';
 import { ThemeProvider } from '@mui/material/styles';
 import { cleanup, render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { checkPipeline, fieldTree, usualSurface, type GroupStage } from '@zesty-sieve/core/language';
 import { useState, type ReactNode } from 'react';
 import { themes } from '../src/app/theme.ts';
-import { savedItems } from '../src/features/bench/savedItems.tsx';
 import { GroupForm } from '../src/parts/form/GroupForm.tsx';
 import { Typed } from '../src/parts/form/parts.tsx';
 import { JsonView } from '../src/parts/JsonView.tsx';
@@ -55,39 +53,6 @@ test('a text is written when it is sound and left; one that is not is marked and
 test('a problem is told as an alert', () => {
   show(<Problem text="There is no collection huts." />);
   expect(screen.getByRole('alert').textContent).toBe('There is no collection huts.');
-});
-
-describe('saved pipelines in a menu', () => {
-  const saved = (name: string, view = false) => ({ name, pipeline: 'from huts', note: `about ${name}`, view }) as never;
-  const list = (recent: string[], opened: string[] = []) =>
-    show(
-      <MenuList>
-        {savedItems({
-          pipelines: [saved('a'), saved('b', true), saved('c')],
-          recent,
-          name: 'c',
-          onOpen: ({ name }) => opened.push(name),
-        })}
-      </MenuList>,
-    );
-
-  test('those used last come first, under a caption; views are told', () => {
-    list(['c', 'gone']);
-    expect(screen.getAllByRole('menuitem').map((item) => item.textContent)).toEqual(['cabout c', 'aabout a', 'b viewabout b']);
-    expect(screen.getByText('used last')).toBeTruthy();
-    expect(screen.getByText('all others')).toBeTruthy();
-  });
-
-  test('without any used there are no captions; none at all is said', async () => {
-    const opened: string[] = [];
-    list([], opened);
-    expect(screen.queryByText('used last')).toBeNull();
-    await user.click(screen.getByText('about b'));
-    expect(opened).toEqual(['b']);
-    cleanup();
-    show(<MenuList>{savedItems({ pipelines: [], recent: [], name: null, onOpen: () => undefined })}</MenuList>);
-    expect(screen.getByText('No pipeline has been saved yet')).toBeTruthy();
-  });
 });
 
 describe('the form of a group', () => {

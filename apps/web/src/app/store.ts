@@ -3,10 +3,11 @@ import { useDispatch, useSelector, useStore } from 'react-redux';
 import { api } from '../api/base.ts';
 import { keepTabs } from '../state/bench/drafts.ts';
 import { benchSlice } from '../state/bench/benchSlice.ts';
+import { keepLessons, lessonSlice } from '../state/lessons.ts';
 import { serverSlice } from './serverSlice.ts';
 
 export const store = configureStore({
-  reducer: { [api.reducerPath]: api.reducer, bench: benchSlice.reducer, server: serverSlice.reducer },
+  reducer: { [api.reducerPath]: api.reducer, bench: benchSlice.reducer, server: serverSlice.reducer, lessons: lessonSlice.reducer },
   // Results are large and made by the server; looking through them for odd values at every action would cost more than it tells.
   middleware: (defaults) => defaults({ serializableCheck: false, immutableCheck: false }).concat(api.middleware),
 });
@@ -15,8 +16,10 @@ export const store = configureStore({
 const keepPauseMs = 250;
 let keeping: ReturnType<typeof setTimeout> | undefined;
 let kept = store.getState().bench;
+let keptLessons = store.getState().lessons;
 store.subscribe(() => {
-  const { bench } = store.getState();
+  const { bench, lessons } = store.getState();
+  if (lessons !== keptLessons) keepLessons((keptLessons = lessons));
   if (bench === kept || bench.loaded === 0) return;
   kept = bench;
   clearTimeout(keeping);

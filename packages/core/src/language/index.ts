@@ -16,6 +16,7 @@ export { groupedBeginning, type GroupedBeginning } from './groupedBeginning.ts';
 export { fieldLife, type FieldLife, type LifeStep } from './fieldLife.ts';
 export { withViewShapes } from './viewShape.ts';
 export { isPlaced, type Pipeline, type PlacedStage } from './pipeline.ts';
+export { topicOf, topics, type Topic } from './topic.ts';
 export { definitionOf, kindsFor, stageKinds, stageRegistry, stageWords, type Purpose } from './stages/registry.ts';
 export type * from './stages/stage.ts';
 export type { StageDefinition, StageScope } from './stages/definition.ts';

@@ -12,6 +12,7 @@ import { CostStrip } from './CostStrip.tsx';
 import { noDesk, type Desk } from './desk.ts';
 import { EditorSide } from './EditorSide.tsx';
 import { SqlSide } from './sql/SqlSide.tsx';
+import { Guide } from './lessons/Guide.tsx';
 import { OutputSide } from './OutputSide.tsx';
 import { useAddress } from './state/useAddress.ts';
 
@@ -58,6 +59,7 @@ export function BenchScreen() {
 
   return (
     <Box sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column' }}>
+      <Guide />
       <PanelGroup direction="horizontal" autoSaveId="bench-columns" style={{ flex: 1, minHeight: 0 }}>
         <Panel defaultSize={51.5} minSize={30} style={{ display: 'flex', flexDirection: 'column', minWidth: 0 }}>
           {isSql ? (

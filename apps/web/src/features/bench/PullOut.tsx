@@ -13,7 +13,7 @@ export function PullOut(props: PullOutProps) {
       <Button
         size="small"
         onClick={() => setOpen(true)}
-        sx={{ ml: 'auto', minWidth: 0, px: 0.9, py: 0, fontSize: 12, fontWeight: 500, color: 'text.secondary' }}
+        sx={{ flex: 'none', ml: 1, minWidth: 0, px: 0.9, py: 0, fontSize: 12, fontWeight: 500, color: 'text.secondary' }}
       >
         pull out as a view
       </Button>

@@ -1,75 +1,47 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import Divider from '@mui/material/Divider';
-import Menu from '@mui/material/Menu';
-import MenuItem from '@mui/material/MenuItem';
-import { saveAs } from '../../parts/saveAs.ts';
 import { useRef, useState, type RefObject } from 'react';
 import { useNavigate } from 'react-router';
 import { useHotkeys } from 'react-hotkeys-hook';
-import { usePipelinesQuery } from '../../api/pipelines.ts';
 import { useCommands } from '../../app/commands.ts';
-import { useAppDispatch, useAppSelector, useAppStore } from '../../app/store.ts';
+import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { useBench } from '../../state/bench/useBench.ts';
-import { sqlDialects, useCopySql } from './sql/useCopySql.ts';
-import { useCopy } from '../../parts/useCopy.ts';
-import { curlCode, fetchCode } from './codeOut.ts';
-import { later } from '../../parts/later.tsx';
 import { SaveDialog } from './SaveDialog.tsx';
-import { savedItems } from './savedItems.tsx';
+import { LessonList } from './lessons/LessonList.tsx';
+import { PipelineMenu } from './pipelines/PipelineMenu.tsx';
+import { PipelinePanel } from './pipelines/PipelinePanel.tsx';
 import { useSaving } from './useSaving.tsx';
 import { savedDraft } from '../../state/bench/savedDraft.ts';
-import { parametersFor } from '../../state/bench/ask.ts';
 import { writtenIn } from '../../state/bench/tabTurns.ts';
 import { opened, tabAdded } from '../../state/bench/benchSlice.ts';
 
-const RenamePipelineDialog = later(async () => (await import('./RenamePipelineDialog.tsx')).RenamePipelineDialog);
+const everywhere = { preventDefault: true, enableOnFormTags: true, enableOnContentEditable: true };
 
-/** The pipeline's name, saving it, and the saved ones to open. */
+/** Saving the pipeline in front, the saved ones to open, and what else can be done with it. */
 export function SavedMenu() {
-  const { data: pipelines = [] } = usePipelinesQuery();
   const { name, recent } = useBench('name', 'recent');
   const canSave = useAppSelector(({ bench }) =>
     bench.name === null ? writtenIn(bench).trim() !== '' : writtenIn(bench) !== bench.savedText,
   );
   const navigate = useNavigate();
-  const store = useAppStore();
   const dispatch = useAppDispatch();
-  const copy = useCopy();
-  const copySql = useCopySql();
-  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const [isSaving, setSaving] = useState(false);
-  const [isRenaming, setRenaming] = useState(false);
+  const [isListing, setListing] = useState(false);
   const file = useRef<HTMLInputElement>(null);
   const { saveNow, removeSaved } = useSaving(name, () => setSaving(true));
-  useHotkeys('mod+s', saveNow, { preventDefault: true, enableOnFormTags: true, enableOnContentEditable: true });
-
+  useHotkeys('mod+s', saveNow, everywhere);
+  useHotkeys('mod+o', () => setListing(true), everywhere);
   useCommands([
+    { name: 'Open a saved pipeline', keys: 'Ctrl O', run: () => setListing(true) },
     ...(canSave ? [{ name: 'Save', keys: 'Ctrl S', run: saveNow }] : []),
     { name: 'Save under another name', run: () => setSaving(true) },
     { name: 'Open a .zsieve or .sql file', run: () => file.current?.click() },
     ...(name === null ? [] : [{ name: `Publish ${name}`, run: () => void navigate(`/publish?pipeline=${encodeURIComponent(name)}`) }]),
   ]);
-  const chosen = (work: () => void) => () => {
-    setAnchor(null);
-    work();
-  };
+  const close = () => setListing(false);
   const openInstead = (next: Parameters<typeof opened>[0]) => {
     dispatch(opened(next));
-    setAnchor(null);
-  };
-  const isSql = useAppSelector(({ bench }) => bench.sql !== null);
-  const text = () => writtenIn(store.getState().bench);
-  const given = () => parametersFor(store.getState().bench.parameters);
-  const written = () => (isSql ? { sql: text() } : { pipeline: text() });
-  const copies = [
-    ['text', text],
-    ['a fetch call in TypeScript', () => fetchCode(window.location.origin, written(), given())],
-    ['curl', () => curlCode(window.location.origin, written(), given())],
-  ] as const;
-  const exportFile = () => {
-    saveAs(`${name ?? (isSql ? 'question' : 'pipeline')}.${isSql ? 'sql' : 'zsieve'}`, 'text/plain', text());
-    setAnchor(null);
+    close();
   };
   return (
     <Box sx={{ display: 'flex', alignItems: 'center', gap: 1.25 }}>
@@ -78,49 +50,30 @@ export function SavedMenu() {
       </Button>
       <Button
         variant="outlined"
-        onClick={(event) => setAnchor(event.currentTarget)}
-        aria-haspopup="menu"
+        onClick={() => setListing(true)}
+        aria-haspopup="dialog"
+        title="Ctrl O"
         sx={{ borderColor: 'divider', bgcolor: 'background.default' }}
       >
         Pipelines
       </Button>
-      <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)} slotProps={{ paper: { sx: { maxWidth: 460 } } }}>
-        {savedItems({ pipelines, recent, name, onOpen: (one) => openInstead(savedDraft(one)) })}
-        <Divider />
-        <MenuItem onClick={chosen(() => dispatch(tabAdded()))}>New pipeline</MenuItem>
-        <MenuItem
-          onClick={() => {
-            const { text: own, sql, note, guards, parameters } = store.getState().bench;
-            openInstead({ text: own, sql, note, guards, parameters });
+      <PipelineMenu onSaveAs={() => setSaving(true)} onRemove={removeSaved} />
+      {isListing && (
+        <PipelinePanel
+          name={name}
+          recent={recent}
+          onOpen={(one) => openInstead(savedDraft(one))}
+          onNew={() => {
+            dispatch(tabAdded());
+            close();
           }}
+          onFile={() => file.current?.click()}
+          onClose={close}
         >
-          Duplicate in a tab of its own
-        </MenuItem>
-        <MenuItem onClick={chosen(() => setSaving(true))}>Save under another name</MenuItem>
-        {copies.map(([label, code]) => (
-          <MenuItem key={label} onClick={chosen(() => copy(code()))}>
-            Copy as {label}
-          </MenuItem>
-        ))}
-        {sqlDialects.map(([label, dialect]) => (
-          <MenuItem key={dialect} onClick={chosen(() => copySql(dialect))}>
-            Copy as SQL for {label}
-          </MenuItem>
-        ))}
-        <MenuItem onClick={exportFile}>Export as a {isSql ? '.sql' : '.zsieve'} file</MenuItem>
-        <MenuItem onClick={() => file.current?.click()}>Open a .zsieve or .sql file</MenuItem>
-        {name !== null && (
-          <MenuItem onClick={chosen(() => void navigate(`/publish?pipeline=${encodeURIComponent(name)}`))}>Publish {name}</MenuItem>
-        )}
-        {name !== null && <MenuItem onClick={chosen(() => setRenaming(true))}>Rename {name}</MenuItem>}
-        {name !== null && (
-          <MenuItem onClick={chosen(removeSaved)} sx={{ color: 'error.main' }}>
-            Remove {name}
-          </MenuItem>
-        )}
-      </Menu>
+          <LessonList onBegun={close} />
+        </PipelinePanel>
+      )}
       <PipelineFile input={file} onOpen={openInstead} />
-      {isRenaming && name !== null && <RenamePipelineDialog name={name} onClose={() => setRenaming(false)} />}
       <SaveDialog open={isSaving} onClose={() => setSaving(false)} />
     </Box>
   );

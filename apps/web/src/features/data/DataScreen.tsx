@@ -3,7 +3,7 @@ import Button from '@mui/material/Button';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import { useEffect, useRef, useState } from 'react';
-import { useNavigate, useParams, useSearchParams } from 'react-router';
+import { useNavigate, useParams, useSearchParams, useLocation } from 'react-router';
 import type { CollectionInfo } from '@zesty-sieve/contract';
 import { useCollectionsQuery } from '../../api/collections.ts';
 import { usePipelinesQuery } from '../../api/pipelines.ts';
@@ -27,7 +27,8 @@ import { ViewPanel } from './views/ViewPanel.tsx';
 export function DataScreen() {
   const { collection: name } = useParams();
   const { data: collections } = useCollectionsQuery();
-  const [isMaking, setMaking] = useState(false);
+  const { state } = useLocation() as { state: { makes?: boolean } | null };
+  const [isMaking, setMaking] = useState(state?.makes === true);
   const isLeaving = useRef(false);
   const navigate = useNavigate();
   const collection = collections?.find((one) => one.name === name);

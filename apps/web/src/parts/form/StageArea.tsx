@@ -35,10 +35,6 @@ export function StageArea({ label, checked, starts, onAdd, children, ...form }: 
         sx={{
           flex: 'none',
           display: 'flex',
-          // One row, whatever the width: it is always in the same place, and goes on to the right.
-          overflowX: 'auto',
-          scrollbarWidth: 'thin',
-          whiteSpace: 'nowrap',
           alignItems: 'center',
           px: 1.5,
           py: 0.25,
@@ -46,21 +42,25 @@ export function StageArea({ label, checked, starts, onAdd, children, ...form }: 
           borderColor: 'divider',
           fontSize: 12,
           color: 'text.secondary',
+          whiteSpace: 'nowrap',
         }}
       >
         <Box component="span" sx={{ pr: 0.5 }}>
           add after
         </Box>
-        {starts.map((start) => (
-          <Button
-            key={start.word}
-            size="small"
-            onClick={() => onAdd(start.text(firstField))}
-            sx={{ minWidth: 0, flex: 'none', px: 0.7, py: 0, fontSize: 12, fontWeight: 500 }}
-          >
-            {start.word}
-          </Button>
-        ))}
+        {/* One row, whatever the width: it is always in the same place, and goes on to the right. */}
+        <Box sx={{ flex: 1, minWidth: 0, display: 'flex', overflowX: 'auto', scrollbarWidth: 'thin' }}>
+          {starts.map((start) => (
+            <Button
+              key={start.word}
+              size="small"
+              onClick={() => onAdd(start.text(firstField))}
+              sx={{ minWidth: 0, flex: 'none', px: 0.7, py: 0, fontSize: 12, fontWeight: 500 }}
+            >
+              {start.word}
+            </Button>
+          ))}
+        </Box>
         {children}
       </Box>
     </Box>

@@ -1,0 +1,58 @@
+import { useEffect } from 'react';
+import { useAppDispatch, useAppSelector } from '../../../app/store.ts';
+import { opened } from '../../../state/bench/benchSlice.ts';
+import { lessonEnded, stepDone } from '../../../state/lessons.ts';
+import { GuideAction, GuideBar } from './GuideBar.tsx';
+import { lessons, type Lesson } from './lessons.ts';
+import { useBeginLesson, useLessonState } from './useLesson.ts';
+
+/** The step of the lesson that is under way; it goes on by itself when what stands on the Bench shows that it was done. */
+export function LessonBar({ lesson }: { readonly lesson: Lesson }) {
+  const dispatch = useAppDispatch();
+  const begin = useBeginLesson();
+  const { step } = useLessonState();
+  const text = useAppSelector(({ bench }) => bench.text);
+  const view = useAppSelector(({ bench }) => bench.view);
+  const result = useAppSelector(({ bench }) => (bench.whole.answer?.asked.text === bench.text ? bench.whole.answer.result : null));
+  const here = lesson.steps[step];
+  const isDone = here?.isDone({ text, result, view }) ?? false;
+  useEffect(() => {
+    if (isDone) dispatch(stepDone(lesson.steps.length));
+  }, [isDone, step, lesson, dispatch]);
+
+  const at = lessons.indexOf(lesson);
+  const next = lessons[at + 1];
+  const end = () => dispatch(lessonEnded());
+  if (here === undefined)
+    return (
+      <GuideBar
+        label="Lesson"
+        actions={
+          <>
+            {next !== undefined && <GuideAction main onClick={() => begin(next)}>Next: {next.title}</GuideAction>}
+            <GuideAction onClick={end}>Close</GuideAction>
+          </>
+        }
+      >
+        <b>{lesson.title}: done.</b> {next === undefined ? 'That was the last lesson; the reference (?) has all words of the notation.' : `Next comes ${next.about}.`}
+      </GuideBar>
+    );
+  const { shows } = here;
+  return (
+    <GuideBar
+      label="Lesson"
+      actions={
+        <>
+          {shows !== undefined && <GuideAction onClick={() => dispatch(opened({ text: shows, inPlace: true }))}>Show me</GuideAction>}
+          <GuideAction onClick={() => dispatch(stepDone(lesson.steps.length))}>Skip</GuideAction>
+          <GuideAction onClick={end}>End</GuideAction>
+        </>
+      }
+    >
+      <b>
+        {lesson.title}, {step + 1} of {lesson.steps.length}:
+      </b>{' '}
+      {here.say}
+    </GuideBar>
+  );
+} // prettier-ignore
