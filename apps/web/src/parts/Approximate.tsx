@@ -1,3 +1,4 @@
+import { dayText } from './dates.ts';
 import Box from '@mui/material/Box';
 import type { QueryAnswer } from '@zesty-sieve/contract';
 import { count, percent } from './numbers.ts';
@@ -8,7 +9,7 @@ type Approximation = NonNullable<QueryAnswer['approximate']>;
 export function approximateText({ effort, recall, measuredAt }: Approximation): string {
   const said = `approximate: the best of ${count(effort)} candidates`;
   if (recall === undefined || measuredAt === undefined) return `${said}, recall not measured`;
-  return `${said}, which found ${percent(recall)} of the true best when measured on ${new Date(measuredAt).toLocaleDateString('en-GB', { dateStyle: 'medium' })}`;
+  return `${said}, which found ${percent(recall)} of the true best when measured on ${dayText(measuredAt)}`;
 }
 
 /** Said of rows that may not be the true best, wherever they stand. */

@@ -7,14 +7,15 @@ import { useCommands } from '../../app/commands.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { useBench } from '../../state/bench/useBench.ts';
 import { SaveDialog } from './SaveDialog.tsx';
-import { LessonList } from './lessons/LessonList.tsx';
 import { PipelineMenu } from './pipelines/PipelineMenu.tsx';
-import { PipelinePanel } from './pipelines/PipelinePanel.tsx';
+import { later } from '../../parts/later.tsx';
 import { useSaving } from './useSaving.tsx';
 import { savedDraft } from '../../state/bench/savedDraft.ts';
 import { writtenIn } from '../../state/bench/tabTurns.ts';
 import { opened, tabAdded } from '../../state/bench/benchSlice.ts';
 
+const PipelinePanel = later(async () => (await import('./pipelines/PipelinePanel.tsx')).PipelinePanel);
+const LessonList = later(async () => (await import('./lessons/LessonList.tsx')).LessonList);
 const everywhere = { preventDefault: true, enableOnFormTags: true, enableOnContentEditable: true };
 
 /** Saving the pipeline in front, the saved ones to open, and what else can be done with it. */

@@ -1,3 +1,4 @@
+import { instantText } from '../../parts/dates.ts';
 import Alert from '@mui/material/Alert';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
@@ -20,7 +21,6 @@ import { count, counted, duration, percent } from '../../parts/numbers.ts';
 
 /** How often a check that is under way is looked at. */
 const pollMs = 300;
-const when = new Intl.DateTimeFormat('en', { dateStyle: 'medium', timeStyle: 'short' });
 
 /** Holds the indexes of a collection against its documents, and says what was found; the last time too. */
 export function CheckDialog({ collection, onClose }: { collection: string; onClose: () => void }) {
@@ -78,7 +78,7 @@ function Found({ check }: { check: CollectionCheck }) {
     <>
       <Alert severity={sound ? 'success' : 'warning'} role="status">
         {sound ? 'Everything stands where it should' : 'Something was found'}: {counted(indexes.length, 'index', 'indexes')} over{' '}
-        {counted(documents, 'document')}, on {when.format(new Date(at))}, in {duration(ms)}.
+        {counted(documents, 'document')}, on {instantText(at)}, in {duration(ms)}.
       </Alert>
       {file?.problems.map((problem) => (
         <Alert key={problem} severity="error">

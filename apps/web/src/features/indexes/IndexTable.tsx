@@ -1,3 +1,4 @@
+import { instantText } from '../../parts/dates.ts';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import type { IndexInfo } from '@zesty-sieve/contract';
@@ -30,10 +31,6 @@ export function IndexTable({ collection, indexes }: { collection: string; indexe
       ))}
     </Box>
   );
-}
-
-function when(instant: string): string {
-  return new Date(instant).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
 }
 
 function IndexRow({ collection, index }: { collection: string; index: IndexInfo }) {
@@ -72,7 +69,7 @@ function IndexRow({ collection, index }: { collection: string; index: IndexInfo 
           uses: { sx: { fontSize: 12.5 }, shown: <Uses index={index} /> },
           built: {
             sx: { fontSize: 12, color: 'text.secondary' },
-            shown: `${index.createdAt === null ? 'with the collection' : when(index.createdAt)}${index.buildMs === null ? '' : `, in ${duration(index.buildMs)}`}`,
+            shown: `${index.createdAt === null ? 'with the collection' : instantText(index.createdAt)}${index.buildMs === null ? '' : `, in ${duration(index.buildMs)}`}`,
           },
           actions: {
             sx: { whiteSpace: 'nowrap', textAlign: 'right' },
@@ -107,7 +104,7 @@ function Uses({ index: { uses, lastUsedAt } }: { readonly index: IndexInfo }) {
       ) : (
         counted(uses, 'run')
       )}
-      {lastUsedAt !== null && <Box sx={{ fontSize: 11.5, color: 'text.secondary' }}>last {when(lastUsedAt)}</Box>}
+      {lastUsedAt !== null && <Box sx={{ fontSize: 11.5, color: 'text.secondary' }}>last {instantText(lastUsedAt)}</Box>}
     </>
   );
 }

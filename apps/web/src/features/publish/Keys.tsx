@@ -1,3 +1,4 @@
+import { dayText, instantText } from '../../parts/dates.ts';
 import Alert from '@mui/material/Alert';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
@@ -9,7 +10,7 @@ import { problemText } from '../../api/problems.ts';
 import { Problem } from '../../parts/Problem.tsx';
 import { useCopy } from '../../parts/useCopy.ts';
 
-const when = (at: string | null): string => (at === null ? 'never used' : `last used ${new Date(at).toLocaleString('en')}`);
+const when = (at: string | null): string => (at === null ? 'never used' : `last used ${instantText(at)}`);
 
 /** The keys of a publication: made here, shown once, and removed. */
 export function Keys({ publication: { name: publication, access } }: { readonly publication: Publication }) {
@@ -39,7 +40,7 @@ export function Keys({ publication: { name: publication, access } }: { readonly 
         <Box component="ul" aria-label="Keys" sx={{ m: 0, p: 0, listStyle: 'none' }}>
           {keys.map((key) => (
             <Box component="li" key={key.id} sx={{ display: 'flex', alignItems: 'center', gap: 1, py: 0.5, borderBottom: 1, borderColor: 'divider' }}>
-              <Box sx={{ flex: 1 }}><b>{key.name}</b> <Box component="span" sx={{ fontSize: 12, color: 'text.secondary' }}>made {new Date(key.createdAt).toLocaleDateString('en')}, {when(key.lastUsedAt)}</Box></Box>
+              <Box sx={{ flex: 1 }}><b>{key.name}</b> <Box component="span" sx={{ fontSize: 12, color: 'text.secondary' }}>made {dayText(key.createdAt)}, {when(key.lastUsedAt)}</Box></Box>
               <Button color="error" aria-label={`Remove the key ${key.name}`} onClick={() => void remove({ publication, id: key.id })}>Remove</Button>
             </Box>
           ))}

@@ -1,3 +1,4 @@
+import { instantText } from '../../parts/dates.ts';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Tab from '@mui/material/Tab';
@@ -67,7 +68,7 @@ export function PublicationView({ publication }: { readonly publication: Publica
           </Box>
         ))}
       </Box>
-      {totals.lastFailure !== null && <Box sx={{ px: 2.5, pb: 1, fontSize: 12.5, color: 'text.secondary' }}>Last failure, {new Date(totals.lastFailure.at).toLocaleString('en')}: {totals.lastFailure.message}</Box>}
+      {totals.lastFailure !== null && <Box sx={{ px: 2.5, pb: 1, fontSize: 12.5, color: 'text.secondary' }}>Last failure, {instantText(totals.lastFailure.at)}: {totals.lastFailure.message}</Box>}
       {figures.length > 0 && (
         <Suspense fallback={<Box sx={{ height: 150 }} />}>
           <CallsChart figures={figures} />

@@ -1,3 +1,4 @@
+import { secondText } from '../../parts/dates.ts';
 import ArrowBackIcon from '@mui/icons-material/ArrowBack';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
@@ -71,7 +72,7 @@ function Pair({ first, second }: { first: KeptRunDetail; second: KeptRunDetail }
         {[first, second].map((run, i) => (
           <Box key={run.id} sx={half} role="group" aria-label={i === 0 ? 'The first run' : 'The second run'}>
             <Box sx={{ px: 2, pt: 1, fontSize: 12, color: 'text.secondary' }}>
-              {i === 0 ? 'first' : 'second'}, {new Date(run.at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'medium' })}
+              {i === 0 ? 'first' : 'second'}, {secondText(run.at)}
               {run.baseline && ', baseline'} {run.guard && <StoppedBy guard={run.guard} />}
             </Box>
             <PipelineText run={run} />

@@ -12,9 +12,10 @@ function rules(roles: Roles): Parameters<typeof EditorView.theme>[0] {
   return {
     '&': { height: '100%', fontSize: '13px', backgroundColor: roles.surface, color: roles.ink },
     '&.cm-focused': { outline: 'none' },
-    '.cm-scroller': { fontFamily: codeFont, fontVariantLigatures: 'none', lineHeight: '34px', overflow: 'auto' },
-    '.cm-content': { padding: '0 0 34px', caretColor: roles.ink },
-    '.cm-line': { padding: '0 14px' },
+    '.cm-scroller': { fontFamily: codeFont, fontVariantLigatures: 'none', lineHeight: '20px', overflow: 'auto' },
+    '.cm-content': { padding: '0 0 26px', caretColor: roles.ink },
+    // A line is 26 px high, and each further row of one that is wrapped 20.
+    '.cm-line': { padding: '3px 14px' },
     '.cm-gutters': { backgroundColor: roles.surface, border: 'none', borderRight: `1px dashed ${roles.line}`, color: roles.ink },
     // Find and replace.
     '.cm-panels': { backgroundColor: roles.form, color: roles.ink, fontFamily: sansFont, borderColor: roles.line },
@@ -75,8 +76,15 @@ function rules(roles: Roles): Parameters<typeof EditorView.theme>[0] {
       backgroundColor: roles.surface,
       border: `1px solid ${roles.zest}`,
     },
-    '.zs-margin-row b': { flex: '1', textAlign: 'right', fontWeight: '650' },
-    '.zs-margin-row span': { width: '52px', textAlign: 'right', paddingRight: '8px', color: roles.softInk, fontSize: '11px' },
+    '.zs-margin-row b': { flex: '1', textAlign: 'right', fontWeight: '650', lineHeight: '26px' },
+    '.zs-margin-row span': {
+      width: '52px',
+      lineHeight: '26px',
+      textAlign: 'right',
+      paddingRight: '8px',
+      color: roles.softInk,
+      fontSize: '11px',
+    },
     '.zs-margin-row.is-bounded b': { fontWeight: '450', fontStyle: 'italic', color: roles.softInk },
     '.zs-margin-row.is-bounded path': { fill: roles.flowSoft },
     '.zs-margin-row.is-stale path': { opacity: '0.45' },

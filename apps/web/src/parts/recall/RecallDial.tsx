@@ -1,3 +1,4 @@
+import { instantText } from '../dates.ts';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import LinearProgress from '@mui/material/LinearProgress';
@@ -26,7 +27,7 @@ export function RecallDial({ collection, index: { name, recall }, chosen, onChoo
         <>
           <RecallChart recall={recall} chosen={chosen} onChoose={onChoose} />
           <Box sx={{ color: 'text.secondary', fontSize: 12 }}>
-            The best {recall.n} of {count(recall.queries)} questions, measured {new Date(recall.measuredAt).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}.
+            The best {recall.n} of {count(recall.queries)} questions, measured {instantText(recall.measuredAt)}.
             Exactly: {duration(recall.exact.timeMs)}, {count(recall.exact.compared)} vectors compared.
             {onChoose && <EffortButtons recall={recall} chosen={chosen} onChoose={onChoose} />}
           </Box>

@@ -12,6 +12,7 @@ import { opened, tabAdded } from '../../../state/bench/benchSlice.ts';
 import { writtenIn } from '../../../state/bench/tabTurns.ts';
 import { useBench } from '../../../state/bench/useBench.ts';
 import { curlCode, fetchCode } from '../codeOut.ts';
+import { useShare } from '../share/useShare.ts';
 import { sqlDialects, useCopySql } from '../sql/useCopySql.ts';
 
 const RenamePipelineDialog = later(async () => (await import('../RenamePipelineDialog.tsx')).RenamePipelineDialog);
@@ -25,6 +26,7 @@ export function PipelineMenu({ onSaveAs, onRemove }: { readonly onSaveAs: () => 
   const copy = useCopy();
   const copySql = useCopySql();
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const share = useShare();
   const [isRenaming, setRenaming] = useState(false);
   const chosen = (work: () => void) => () => {
     setAnchor(null);
@@ -69,6 +71,7 @@ export function PipelineMenu({ onSaveAs, onRemove }: { readonly onSaveAs: () => 
           </MenuItem>
         ))}
         <MenuItem onClick={chosen(exportFile)}>Export as a {isSql ? '.sql' : '.zsieve'} file</MenuItem>
+        <MenuItem onClick={chosen(() => void share())}>Share as an HTML page</MenuItem>
         {name !== null && (
           <MenuItem onClick={chosen(() => void navigate(`/publish?pipeline=${encodeURIComponent(name)}`))}>Publish {name}</MenuItem>
         )}

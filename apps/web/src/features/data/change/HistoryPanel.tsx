@@ -1,3 +1,4 @@
+import { instantText } from '../../../parts/dates.ts';
 import { apiUrl } from '../../../api/apiUrl.ts';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
@@ -38,7 +39,7 @@ export function HistoryPanel({ collection, open }: { collection: CollectionInfo;
 }
 
 function stateOf({ undoneAt, kept, changedSince }: ChangeInfo): string {
-  if (undoneAt !== null) return `taken back ${new Date(undoneAt).toLocaleString()}`;
+  if (undoneAt !== null) return `taken back ${instantText(undoneAt)}`;
   if (!kept) return 'what it replaced is no longer kept';
   if (changedSince > 0) return `${counted(changedSince, 'of its documents has', 'of its documents have')} changed since`;
   return 'can be taken back';
@@ -94,7 +95,7 @@ function ChangeEntry({ change, identity, isOpen }: { change: ChangeInfo; identit
         </Box>
         <Box sx={{ width: 250, flex: 'none', fontSize: 12.5 }}>
           <b>{counted(change.changed, 'document')}</b> of {count(change.matched)} found
-          <Box sx={{ color: 'text.secondary' }}>{new Date(change.madeAt).toLocaleString()}</Box>
+          <Box sx={{ color: 'text.secondary' }}>{instantText(change.madeAt)}</Box>
           <Box sx={{ color: change.changedSince > 0 ? 'secondary.main' : 'text.secondary' }}>{stateOf(change)}</Box>
         </Box>
         <Box sx={{ display: 'flex', flexDirection: 'column', gap: 0.5, alignItems: 'stretch', width: 150, flex: 'none' }}>

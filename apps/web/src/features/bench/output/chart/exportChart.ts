@@ -8,7 +8,8 @@ function save(url: string, file: string): void {
   link.click();
 }
 
-function svgText(svg: Element): string {
+/** A drawing as a text that needs nothing of the page around it. */
+export function svgText(svg: Element): string {
   const copy = svg.cloneNode(true) as Element;
   const { width, height } = svg.getBoundingClientRect();
   copy.setAttribute('xmlns', 'http://www.w3.org/2000/svg');
