@@ -48,6 +48,59 @@ const views: readonly View[] = [
     },
   ],
   [
+    'the saved pipelines',
+    '/bench',
+    async (page) => {
+      await page.keyboard.press('Control+o');
+      await expect(page.getByRole('menuitem', { name: /^Where to stay/ })).toContainText('published');
+    },
+  ],
+  [
+    'saving a view whose rows are kept',
+    '/bench',
+    async (page, bench) => {
+      await bench.write('from bookings\ngroup by @.hutId measure n = count()');
+      await page.getByRole('button', { name: 'Save', exact: true }).click();
+      const dialog = page.getByRole('dialog', { name: 'Save the pipeline' });
+      await dialog.getByLabel(/^A view/).check();
+      await expect(dialog.getByLabel('Its rows')).toBeVisible();
+    },
+  ],
+  [
+    'a lesson',
+    '/bench',
+    async (page) => {
+      const begin = page.getByRole('button', { name: 'First lesson' });
+      const lesson = page.getByRole('region', { name: 'Lesson' });
+      await expect(begin.or(lesson).first()).toBeVisible();
+      if (await begin.isVisible()) await begin.click();
+      await expect(lesson).toContainText('Look at documents');
+    },
+  ],
+  [
+    'the menu of databases',
+    '/bench',
+    async (page) => {
+      await page.getByRole('button', { name: /^Database / }).click();
+      await expect(page.getByRole('menuitem', { name: 'New database' })).toBeVisible();
+    },
+  ],
+  [
+    'a search',
+    '/search',
+    async (page) => {
+      await page.getByRole('textbox').first().fill('broken bridge');
+      await page.keyboard.press('Enter');
+      await expect(page.getByText(/^Read /).first()).toBeVisible();
+    },
+  ],
+  [
+    'a publication',
+    '/publish/where-to-stay',
+    async (page) => void (await expect(page.getByRole('tab', { name: 'Try it out' })).toBeVisible()),
+  ],
+  ['a kept view', '/data/fees_by_hut_and_month', async (page) => void (await expect(page.getByTestId('view-state')).toBeVisible())],
+  [
     'the jump list',
     '/bench',
     async (page) => {

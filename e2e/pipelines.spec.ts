@@ -219,7 +219,15 @@ test('fields of the partner that are not wanted are left out by the form; the he
   const output = page.getByRole('table', { name: 'Output' });
   await expect(output.getByRole('button', { name: '+ beds', exact: true })).toHaveAttribute('title', /added by this line/);
   await expect(output.getByRole('button', { name: '≠ bunks', exact: true })).toHaveAttribute('title', /given another value by this line/);
-  await expect(page.getByRole('note', { name: 'Fields of this line' })).toContainText('changed @.bunks');
+  const fields = page.getByRole('note', { name: 'Fields of this line' });
+  await expect(fields).toContainText('changed @.bunks');
+  // What it added stands beside the identity, until it is put back into its order.
+  const heads = output.getByRole('columnheader');
+  await expect(heads.nth(1)).toContainText('beds');
+  await fields.getByRole('button', { name: 'columns in their own order' }).click();
+  await expect(heads.nth(1)).toContainText('name');
+  await fields.getByRole('button', { name: 'added columns first' }).click();
+  await expect(heads.nth(1)).toContainText('beds');
   await page.getByRole('button', { name: 'Shape', exact: true }).click();
   const shape = page.getByRole('table', { name: 'Shape of the output' });
   await expect(shape.getByRole('row').filter({ hasText: '@.beds' }).getByLabel('added by this line')).toBeVisible();

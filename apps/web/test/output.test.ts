@@ -1,4 +1,4 @@
-import { columnLabel, columnsOf, inChosenOrder, shortText, valueAt } from '../src/parts/documents/columns.ts';
+import { columnLabel, columnsOf, inChosenOrder, shortText, valueAt, withFirst } from '../src/parts/documents/columns.ts';
 import { stringify } from '../src/features/bench/output/copyFormats.ts';
 import { chartColumns, chartData, fittingChart } from '../src/features/bench/output/chart/chartData.ts';
 import { writtenPath } from '../src/features/bench/output/table/writtenPath.ts';
@@ -80,4 +80,12 @@ describe('a chart fits the columns', () => {
         .reduce((a, b) => a + b, 0),
     ).toBe(435);
   });
+});
+
+test('some columns come first, after the one that tells rows apart; all others keep their order', () => {
+  const columns = columnsOf([{ id: 1, name: 'Fern', hut: { region: 'Fell', bunks: 3 }, at: 7 }]);
+  const labels = (first: (name: string) => boolean) => withFirst(columns, ({ names }) => first(String(names[0]))).map(({ names }) => columnLabel(names)); // prettier-ignore
+  expect(labels((name) => name === 'hut')).toEqual(['id', 'hut.region', 'hut.bunks', 'name', 'at']);
+  expect(labels((name) => name === 'id' || name === 'at')).toEqual(['id', 'at', 'name', 'hut.region', 'hut.bunks']);
+  expect(withFirst([], () => true)).toEqual([]);
 });

@@ -1,5 +1,5 @@
 import Box from '@mui/material/Box';
-import type { FieldChanges } from '@zesty-sieve/core/language';
+import type { LineChange } from './output/lineChanges.ts';
 import { useCallback, useMemo, useRef, useState } from 'react';
 import { useCommands } from '../../app/commands.ts';
 import { useHotkeys } from 'react-hotkeys-hook';
@@ -24,7 +24,7 @@ export function BenchScreen() {
   const dispatch = useAppDispatch();
   const store = useAppStore();
   const isSql = useAppSelector(({ bench }) => bench.sql !== null);
-  const [changes, setChanges] = useState<FieldChanges>();
+  const [changes, setChanges] = useState<LineChange>();
   const [isReference, setReference] = useState(false);
   const [tracing, setTracing] = useState<{ open: boolean; identity: string }>({ open: false, identity: '' });
   const current = useRef<Desk>(noDesk);

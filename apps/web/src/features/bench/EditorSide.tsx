@@ -1,12 +1,5 @@
 import type { EditorView } from '@codemirror/view';
-import {
-  checkPipeline,
-  conditionParametersOf,
-  parametersOf,
-  usualSurface,
-  type CheckedPipeline,
-  type FieldChanges,
-} from '@zesty-sieve/core/language';
+import { checkPipeline, conditionParametersOf, parametersOf, usualSurface, type CheckedPipeline } from '@zesty-sieve/core/language';
 import { useEffect, useMemo, useRef, useState, type RefObject } from 'react';
 import { Panel, PanelGroup } from 'react-resizable-panels';
 import { useAppDispatch } from '../../app/store.ts';
@@ -22,7 +15,7 @@ import { useBench } from '../../state/bench/useBench.ts';
 import { pipelineIn } from './codeOut.ts';
 import type { Desk } from './desk.ts';
 import { DraftBanner } from './DraftBanner.tsx';
-import { changesAt } from './output/lineChanges.ts';
+import { changesAt, type LineChange } from './output/lineChanges.ts';
 import { NoteBar } from './NoteBar.tsx';
 import { useLater } from './useLater.ts';
 import { FormPane, type StageWriting } from './FormPane.tsx';
@@ -36,7 +29,7 @@ interface EditorSideProps {
   /** What others ask of the text is put here. */
   readonly desk: RefObject<Desk>;
   /** Told when the line at the cursor does something else to the fields. */
-  readonly onChanges: (changes: FieldChanges | undefined) => void;
+  readonly onChanges: (changes: LineChange | undefined) => void;
   readonly onReference: () => void;
   readonly onTrace: () => void;
 }
@@ -73,7 +66,7 @@ export function EditorSide({ desk, onChanges, onReference, onTrace }: EditorSide
   const changes = useMemo(() => changesAt(stageHere), [stageHere]);
   const told = JSON.stringify(changes);
   useEffect(() => {
-    onChanges(told === undefined ? undefined : (JSON.parse(told) as FieldChanges));
+    onChanges(told === undefined ? undefined : (JSON.parse(told) as LineChange));
   }, [told, onChanges]);
 
   useDesk(desk, editor, { text, parameters, checked, runInFull, addStage });

@@ -1,7 +1,7 @@
 import Box from '@mui/material/Box';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
-import type { FieldChanges } from '@zesty-sieve/core/language';
+import type { LineChange } from './output/lineChanges.ts';
 import { memo } from 'react';
 import { useAppDispatch } from '../../app/store.ts';
 import { viewed } from '../../state/bench/benchSlice.ts';
@@ -20,7 +20,7 @@ import { useBuild } from './state/useBuild.ts';
 interface OutputSideProps {
   readonly desk: Desk;
   /** What the line at the cursor does to the fields. */
-  readonly changes: FieldChanges | undefined;
+  readonly changes: LineChange | undefined;
   readonly onTrace: (identity: string) => void;
 }
 

@@ -50,11 +50,11 @@ export function DatabaseMenu() {
         {databases.map((one) => (
           <MenuItem key={one.file} selected={one === here} disabled={one.damaged !== null} onClick={() => (one === here ? close() : goTo(one.name, one.isDefault))} sx={{ display: 'block', opacity: '1 !important' }}>
             <Box sx={{ fontWeight: 600 }}>{one.name}</Box>
-            <Box sx={{ fontSize: 12, whiteSpace: 'normal', color: (t) => (one.damaged === null ? t.roles.softInk : t.palette.error.main) }}>{one.damaged ?? `${bytes(one.bytes)}${one.isDefault ? ', the one that the server was started on' : ''}`}</Box>
+            <Box sx={{ fontSize: 12, whiteSpace: 'normal', color: (t) => (one.damaged !== null ? t.palette.error.main : one === here ? 'inherit' : t.roles.softInk) }}>{one.damaged ?? `${bytes(one.bytes)}${one.isDefault ? ', the one that the server was started on' : ''}`}</Box>
           </MenuItem>
         ))}
         <Divider />
-        {here && <Box component="li" sx={{ px: 2, py: 0.5, fontSize: 12, color: 'text.secondary', overflowWrap: 'anywhere' }}>It lies in {here.file}</Box>}
+        {here && <Box component="li" role="presentation" sx={{ px: 2, py: 0.5, fontSize: 12, color: 'text.secondary', overflowWrap: 'anywhere' }}>It lies in {here.file}</Box>}
         <MenuItem onClick={begin('new')}>New database</MenuItem>
         <MenuItem onClick={begin('rename')}>Rename {name}</MenuItem>
         <MenuItem component="a" href={apiUrl('backup')} download onClick={close}>Back up {name}</MenuItem>

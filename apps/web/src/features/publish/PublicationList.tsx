@@ -15,7 +15,7 @@ export function PublicationList({ publications, chosen, onNew }: { readonly publ
       {publications.map(({ name, title, access, totals, problem }) => (
         <Box key={name} component={Link} to={`/publish/${name}`} aria-current={name === chosen ? 'page' : undefined} sx={{ display: 'block', px: 2, py: 0.9, color: 'text.primary', textDecoration: 'none', bgcolor: (t) => (name === chosen ? t.roles.flowSoft : 'transparent') }}>
           <Box sx={{ fontWeight: 600, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>{title ?? name}</Box>
-          <Box sx={{ fontSize: 12, color: (t) => (problem === null ? t.roles.softInk : t.palette.error.main) }}>
+          <Box sx={{ fontSize: 12, color: (t) => (problem !== null ? t.palette.error.main : name === chosen ? 'inherit' : t.roles.softInk) }}>
             {problem !== null ? 'cannot be answered' : `${counted(totals.calls, 'call')}${totals.calls > 0 ? `, ${percent(totals.fromCache / totals.calls)} kept` : ''}${access === 'key' ? ' · key' : ''}`}
           </Box>
         </Box>

@@ -89,3 +89,10 @@ export function shortText(value: unknown): string {
   }
   return String(value);
 }
+
+/** Some of the columns before the others, after the first one, which tells rows apart. */
+export function withFirst(columns: readonly Column[], isFirst: (column: Column) => boolean): Column[] {
+  const [identity, ...others] = columns;
+  if (identity === undefined) return [];
+  return [identity, ...others.filter(isFirst), ...others.filter((column) => !isFirst(column))];
+}

@@ -57,8 +57,10 @@ export interface ColumnChoices {
   spread: string[];
   /** Objects that are kept in one column. */
   folded: string[];
+  /** Whether what the line at the cursor added stands before what was there, as long as no order was chosen. */
+  addedFirst: boolean;
 }
-export const plainColumns: ColumnChoices = { hidden: [], order: [], spread: [], folded: [] };
+export const plainColumns: ColumnChoices = { hidden: [], order: [], spread: [], folded: [], addedFirst: true };
 
 /** A question kept to be compared with. */
 export interface Pinned {

@@ -1,10 +1,15 @@
 import Box from '@mui/material/Box';
-import type { FieldChanges } from '@zesty-sieve/core/language';
+import Button from '@mui/material/Button';
+import { useAppDispatch, useAppSelector } from '../../../app/store.ts';
+import { columnsChosen } from '../../../state/bench/benchSlice.ts';
+import type { LineChange } from './lineChanges.ts';
 
 const shown = 12;
 
 /** Which fields the line at the cursor has added, changed and dropped. */
-export function FieldsOfLine({ changes }: { changes: FieldChanges | undefined }) {
+export function FieldsOfLine({ changes }: { changes: LineChange | undefined }) {
+  const dispatch = useAppDispatch();
+  const { addedFirst, order } = useAppSelector(({ bench }) => bench.columns);
   if (changes === undefined) return null;
   const parts = [
     { word: 'added', paths: changes.added },
@@ -23,6 +28,15 @@ export function FieldsOfLine({ changes }: { changes: FieldChanges | undefined })
           {word} <code>{listed(paths)}</code>{' '}
         </span>
       ))}
+      {changes.adds && changes.added.length > 0 && order.length === 0 && (
+        <Button
+          size="small"
+          onClick={() => dispatch(columnsChosen({ addedFirst: !addedFirst }))}
+          sx={{ py: 0, px: 0.75, minWidth: 0, fontSize: 12, fontWeight: 500 }}
+        >
+          {addedFirst ? 'columns in their own order' : 'added columns first'}
+        </Button>
+      )}
     </Box>
   );
 }

@@ -1,13 +1,22 @@
-import { fieldChanges, pathText, type CheckedStage, type FieldChanges } from '@zesty-sieve/core/language';
+import { fieldChanges, isJoin, isRank, pathText, type CheckedStage, type FieldChanges } from '@zesty-sieve/core/language';
 import { createContext, useContext } from 'react';
 
 export type FieldMark = 'added' | 'changed';
 
 /** What the line at the cursor did to the fields. */
-export const LineChanges = createContext<FieldChanges | undefined>(undefined);
+export const LineChanges = createContext<LineChange | undefined>(undefined);
 
-export function changesAt(checked: CheckedStage | undefined): FieldChanges | undefined {
-  return checked?.placed.stage && fieldChanges(checked.placed.stage, checked.before, checked.after);
+/** What a line did to the fields. */
+export interface LineChange extends FieldChanges {
+  /** Whether it goes on with the rows and adds to them: what it added is what one wants to see first. */
+  readonly adds: boolean;
+}
+
+export function changesAt(checked: CheckedStage | undefined): LineChange | undefined {
+  const stage = checked?.placed.stage;
+  if (stage === undefined || checked === undefined) return undefined;
+  const changes = fieldChanges(stage, checked.before, checked.after);
+  return changes && { ...changes, adds: isJoin(stage) || isRank(stage) || stage.kind === 'compute' || stage.kind === 'best' };
 }
 
 /** How a field is marked: as the nearest field that it stands in is. Positions of elements in names are passed over. */

@@ -84,7 +84,7 @@ export function PipelinePanel({ name, recent, onOpen, onNew, onFile, onClose, ch
                     <Box key={mark} component="span" sx={{ fontSize: 11, px: 0.75, border: 1, borderColor: 'divider', borderRadius: 1, color: 'text.secondary' }}>{mark}</Box>
                   ))}
                 </Box>
-                <Box sx={{ fontSize: 12, color: 'text.secondary' }}>{one.note}</Box>
+                <Box sx={{ fontSize: 12, color: one.name === name ? 'inherit' : 'text.secondary' }}>{one.note}</Box>
               </MenuItem>
             )),
           ])}

@@ -1,5 +1,6 @@
 import type { EditorView } from '@codemirror/view';
-import { lineAt, type FieldChanges } from '@zesty-sieve/core/language';
+import { lineAt } from '@zesty-sieve/core/language';
+import type { LineChange } from '../output/lineChanges.ts';
 import { useCallback, useEffect, useMemo, useRef, type RefObject } from 'react';
 import { Panel, PanelGroup } from 'react-resizable-panels';
 import { useAppDispatch } from '../../../app/store.ts';
@@ -23,7 +24,7 @@ import { useTranslation } from './useTranslation.ts';
 
 interface SqlSideProps {
   readonly desk: RefObject<Desk>;
-  readonly onChanges: (changes: FieldChanges | undefined) => void;
+  readonly onChanges: (changes: LineChange | undefined) => void;
   readonly onReference: () => void;
 }
 
