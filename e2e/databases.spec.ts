@@ -33,6 +33,7 @@ test('another database is made, filled by a copy, and left and found again with 
 
   // Renamed here, another window that has it open follows, and what was written there is there.
   const other = await page.context().newPage();
+  await page.getByRole('link', { name: 'Bench' }).click();
   await other.goto('/d/archive/bench');
   await expect(other.getByRole('textbox', { name: 'Pipeline' })).toContainText('# the archive');
   await menu.click();

@@ -81,6 +81,8 @@ const views: readonly View[] = [
     'the menu of databases',
     '/bench',
     async (page) => {
+      // A button that has just become one that can be pressed takes its colour over a quarter of a second.
+      await expect(page.getByRole('table', { name: 'Output' })).toBeVisible();
       await page.getByRole('button', { name: /^Database / }).click();
       await expect(page.getByRole('menuitem', { name: 'New database' })).toBeVisible();
     },

@@ -13,7 +13,7 @@ export const screensOf = (database: string | null): string => (database === null
 export const keptName = (name: string): string => (databaseHere === null ? name : `${name} ${databaseHere}`);
 
 /** What the browser keeps of a database goes on under its new name. */
-export function moveKept(from: string, to: string): void {
+function moveKept(from: string, to: string): void {
   try {
     for (const name of Object.keys(localStorage).filter((one) => one.endsWith(` ${from}`))) {
       const kept = localStorage.getItem(name);

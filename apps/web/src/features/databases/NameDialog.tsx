@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { useAddDatabaseMutation, useRenameDatabaseMutation } from '../../api/databases.ts';
 import { problemText } from '../../api/problems.ts';
 import { FormDialog } from '../../parts/FormDialog.tsx';
-import { moveKept } from '../../api/database.ts';
+import { followRenaming } from '../../api/database.ts';
 import { goTo } from './goTo.ts';
 
 interface NameDialogProps {
@@ -26,9 +26,10 @@ export function NameDialog({ of, taken, onClose }: NameDialogProps) {
     const made = of === undefined ? await add(name).unwrap().catch(() => undefined) : await rename({ name: of.name, next: name }).unwrap().catch(() => undefined); // prettier-ignore
     if (made === undefined) return;
     onClose();
-    if (of !== undefined) moveKept(of.name, made.name);
-    // The default one has no name in its address.
-    if (!made.isDefault) goTo(made.name, false);
+    // The default one has no name in its address. One that is renamed stays where it is looked at, whoever is told first: this, or the
+    // window, by what the server tells of it.
+    if (of !== undefined) followRenaming({ calledNow: made.name });
+    else if (!made.isDefault) goTo(made.name, false);
   };
   return (
     <FormDialog
