@@ -1,6 +1,8 @@
 import { expect, test } from './app.ts';
 
 test('another database is made, filled by a copy, and left and found again with its own tabs', async ({ page, bench }) => {
+  // Databases are made, copied, renamed and removed: each waits for a disk.
+  test.setTimeout(180_000);
   await page.goto('/bench');
   await bench.write('from huts\nlimit 3');
   const menu = page.getByRole('button', { name: /^Database / });

@@ -139,6 +139,7 @@ const views: readonly View[] = [
 
 for (const colorScheme of ['light', 'dark'] as const) {
   test(`every view can be read and named in the ${colorScheme} appearance`, async ({ page, bench }) => {
+    test.setTimeout(300_000);
     await page.emulateMedia({ colorScheme, reducedMotion: 'reduce' });
     for (const [name, address, open] of views) {
       await page.goto(address);
@@ -161,6 +162,7 @@ const outOfReach = (page: Page): Promise<string[]> =>
   });
 
 test('every view fits into 1024 pixels: nothing is cut off, and the page does not scroll sideways', async ({ page, bench }) => {
+  test.setTimeout(300_000);
   await page.setViewportSize({ width: 1024, height: 700 });
   for (const [name, address, open] of views) {
     await page.goto(address);
