@@ -9,13 +9,13 @@ import { continued, isOfRow, leadingNames, withPaths } from '../../language/subs
 
 /** An expression on the rows that come out of a stage, as it reads on those that go in; undefined where it cannot. */
 export function above(expression: Expression, stage: PlannableStage): Expression | undefined {
-  const { decidedBy, order, keepsOnly, writes } = traitsOf(stage);
+  const { decidedBy, gives, keepsOnly, writes } = traitsOf(stage);
   const kept = keepsOnly(stage);
   // Where nothing goes on, a row comes out whatever comes in.
   if (kept !== undefined) return kept.length === 0 ? undefined : throughItems(expression, kept);
-  // Where others decide what becomes of a row, it matters which come; an order lets all of them pass.
-  if (decidedBy === 'rows' && order !== 'made') return undefined;
   const written = writes(stage);
+  // Where others decide what becomes of a row, it matters which come; unless it is its place alone that they decide, as in an order.
+  if (decidedBy === 'rows' && (gives(stage) !== 'one' || written.length > 0)) return undefined;
   return written === 'any' || (written.length > 0 && touches(readsOf(expression), written)) ? undefined : expression;
 }
 
