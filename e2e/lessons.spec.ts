@@ -64,3 +64,27 @@ test('a file of one’s own, and an empty pipeline', async ({ page, bench }) => 
   await page.getByRole('button', { name: 'A file of my own' }).click();
   await expect(page.getByRole('dialog', { name: 'New collection' })).toBeVisible();
 });
+
+test('all lessons are gone through by what they show and by what they say to press', async ({ page }) => {
+  test.setTimeout(240_000);
+  await page.goto('/bench');
+  await page.getByRole('button', { name: 'First lesson' }).click();
+  const lesson = page.getByRole('region', { name: 'Lesson' });
+  for (let number = 1; number <= 6; number++) {
+    await expect(lesson).toContainText(/, 1 of \d/);
+    for (let text = await lesson.innerText(); !text.includes(': done.');) {
+      const [, press] = /press (Shape|Plan|Chart|Build and run again)/i.exec(text) ?? [];
+      const button = press === undefined ? lesson.getByRole('button', { name: 'Show me' }) : page.getByRole('button', { name: press, exact: true }).first(); // prettier-ignore
+      await button.click();
+      const before = text;
+      await expect(async () => {
+        text = await lesson.innerText();
+        expect(text).not.toBe(before);
+      }).toPass();
+    }
+    if (number < 6) await lesson.getByRole('button', { name: /^Next: / }).click();
+  }
+  await expect(lesson).toContainText('That was the last lesson');
+  // Others find the collection as it was.
+  expect((await page.request.delete('/api/collections/bookings/indexes/hutId_party_size')).status()).toBe(204);
+});

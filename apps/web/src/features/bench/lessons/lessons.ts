@@ -147,11 +147,11 @@ export const lessons: readonly Lesson[] = [
     needs: 'bookings',
     begins: 'from bookings\nwhere @.hutId == "h-022" && @.party.size > 6\n',
     steps: [
+      { say: 'A few rows, and 50,000 documents read for them: at the foot stands which index would help. Press Plan to see it told in full.', isDone: ({ view }) => view === 'plan' },
       {
-        say: 'A few rows, and 50,000 documents read for them. At the foot stands which index would help: press Build.',
+        say: 'Press Build and run again, below the steps: the same question goes by the index then, with a few documents read; both runs stand side by side.',
         isDone: ({ result }) => result !== null && usesIndex(result.plan),
       },
-      { say: 'Now a few documents are read. Press Plan: the way by the index, and the ways that were weighed against it.', isDone: ({ view }) => view === 'plan' },
     ],
   },
 ]; // prettier-ignore
