@@ -42,7 +42,9 @@ export const test = base.extend<{ bench: Bench; mayThrow: RegExp | undefined }, 
         });
       };
       const address = await start('0');
-      const loaded = spawnSync(process.execPath, [join(root, 'demo/dist/main.js'), address], { stdio: ['ignore', 'ignore', 'inherit'] });
+      const loaded = spawnSync(process.execPath, [join(root, 'demo/dist/main.js'), address, '1', '--plain'], {
+        stdio: ['ignore', 'ignore', 'inherit'],
+      });
       expect(loaded.status).toBe(0);
       const stop = (signal?: NodeJS.Signals) => new Promise<void>((resolve) => (child?.once('exit', () => resolve()), child?.kill(signal)));
       const begin = async () => void (await start(new URL(address).port));

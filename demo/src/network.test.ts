@@ -81,12 +81,13 @@ test('the data is odd on purpose, as real data is', () => {
 test('every saved pipeline can be read, reads what there is, and says what to notice', () => {
   const views = new Set(pipelines.filter(({ view }) => view === true).map(({ name }) => name));
   expect(new Set(pipelines.map(({ name }) => name)).size).toBe(pipelines.length);
-  for (const { name, pipeline, note } of pipelines) {
+  for (const { name, pipeline, note, sql } of pipelines) {
+    expect([name, (note ?? '').length > 20]).toEqual([name, true]);
+    if (sql !== undefined) continue;
     const { findings, stages } = usualSurface.parse(pipeline);
     expect([name, findings]).toEqual([name, []]);
     for (const { stage } of stages) {
       if (stage !== undefined && 'source' in stage) expect([name, all.has(stage.source) || views.has(stage.source)]).toEqual([name, true]);
     }
-    expect([name, (note ?? '').length > 20]).toEqual([name, true]);
   }
 });

@@ -2,6 +2,8 @@
 export interface DemoPipeline {
   readonly name: string;
   readonly pipeline: string;
+  /** The SQL in which it is written, where it is; `pipeline` is empty then. */
+  readonly sql?: string;
   readonly note: string;
   readonly parameters?: Record<string, unknown>;
   readonly guards?: { readonly memoryBytes?: number };
@@ -77,6 +79,34 @@ export const pipelines: readonly DemoPipeline[] = [
     note: 'The cheap condition is tested first, whichever is written first; the plan says how many documents came to each.',
   },
   {
+    name: 'Reports for some words',
+    pipeline:
+      'from reports\nbest 10 by relevance([@.headline, @.text], :words, "english", [2, 1]) as score\nselect @.headline, @.score, excerpt(@.text, :words, "english") as passage\n',
+    note: 'A headline that has the words counts twice; the text index finds the ten without looking at every report.',
+    parameters: { words: 'broken bridge at the stream' },
+  },
+  {
+    name: 'Reports that mean the same',
+    pipeline:
+      'from reports\nbest 10 by cosine_similarity(@.textVector, vector_of(:words)) as score effort 60\nselect @.headline, @.score\n',
+    note: 'Other words for the same thing are found by their vectors; effort says how many candidates are looked at, and the answer that it is approximate.',
+    parameters: { words: 'the footbridge is gone' },
+  },
+  {
+    name: 'Words and meaning together',
+    pipeline:
+      'from reports\nwhere @.severity >= 2\nbest 10 by relevance([@.headline, @.text], :words, "english"), cosine_similarity(@.textVector, vector_of(:words)) as score\nselect @.headline, @.severity, @.score\n',
+    note: 'Two rankings are fused by the places that reports have in each: what both find comes first.',
+    parameters: { words: 'broken bridge at the stream' },
+  },
+  {
+    name: 'Reports nearest a place',
+    pipeline:
+      'from reports\nwhere distance(@.position, :place) < 3000\norder by distance(@.position, :place)\nlimit 20\nselect @.headline, @.filedAt, round(distance(@.position, :place)) as metres\n',
+    note: 'The place index looks at what lies in the circle alone.',
+    parameters: { place: { type: 'Point', coordinates: [9.41, 46.34] } },
+  },
+  {
     name: 'A hundred bookings at random',
     pipeline: 'from bookings\nsample 100 seed 7\nomit @.nights, @.note\n',
     note: 'The same seed gives the same hundred as long as the data is the same.',
@@ -129,6 +159,24 @@ export const pipelines: readonly DemoPipeline[] = [
     parameters: { highest: 3000 },
   },
   {
+    name: 'Huts of a region',
+    pipeline: 'from huts\nwhere @.region == :region && :filter\norder by @.name\nselect @.id, @.name, @.altitudeM, @.bunks\n',
+    note: 'Published as huts-of-a-region: callers give a region, and a condition of their own.',
+    parameters: { region: 'Low Tarn' },
+  },
+  {
+    name: 'Three highest huts of each region, in SQL',
+    pipeline: '',
+    sql: 'WITH ranked AS (\n  SELECT region, name, altitudeM, RANK() OVER (PARTITION BY region ORDER BY altitudeM DESC) AS place\n  FROM huts\n)\nSELECT region, place, name, altitudeM\nFROM ranked\nWHERE place <= 3\nORDER BY region, place, name\n',
+    note: 'A rank within each region in SQL; below stands the pipeline that it became, line for clause.',
+  },
+  {
+    name: 'Huts as one JSON answer',
+    pipeline: '',
+    sql: "SELECT region, JSON_ARRAYAGG(JSON_OBJECT('hut': name, 'bunks': bunks) ORDER BY name) AS huts\nFROM huts\nGROUP BY region\nORDER BY region\n",
+    note: 'A row for each region, with its huts as JSON inside it.',
+  },
+  {
     name: 'Deep page of reports',
     pipeline:
       '# the worst first, the newest of equal ones first\nfrom reports\norder by @.severity desc, @.filedAt desc\noffset 60000\nlimit 20\n',
@@ -139,6 +187,24 @@ export const pipelines: readonly DemoPipeline[] = [
 
 /** A publication of the demo: who asks what, within which limits. */
 export const publications = [
+  {
+    name: 'huts-of-a-region',
+    pipeline: 'Huts of a region',
+    title: 'Huts of a region',
+    parameters: [
+      { name: 'region', kind: 'text', label: 'Region' },
+      {
+        name: 'filter',
+        kind: 'condition',
+        label: 'Only huts where',
+        fields: [
+          { path: '@.altitudeM', label: 'Metres', type: 'number' },
+          { path: '@.bunks', label: 'Bunks', type: 'number' },
+        ],
+      },
+    ],
+    cache: { freshSeconds: 60, staleSeconds: 600 },
+  },
   {
     name: 'where-to-stay',
     pipeline: 'Where to stay',

@@ -86,14 +86,15 @@ test('one record without an end is refused, and memory stays flat', async () => 
 });
 
 test('gzip of a thousand times its size is unpacked in small pieces, and looked at no further than its beginning', async () => {
-  const blanks = gzipSync(Buffer.alloc(400 * 1024 * 1024, '\n'));
+  // A gigabyte, in members of 100 MB: four times what the allocators of a quiet server have been seen to keep for later.
+  const blanks = Buffer.concat(Array<Buffer>(10).fill(gzipSync(Buffer.alloc(100 * 1024 * 1024, '\n'))));
   const before = server.residentMegabytes;
   const packed = { ...ndjson, 'content-encoding': 'gzip' };
   const preview = await server.call('POST', '/imports/preview', new Uint8Array(blanks), packed);
   expect([preview.status, preview.body]).toMatchObject([200, { documents: [] }]);
   const imported = await server.call('POST', '/collections/c/import', new Uint8Array(blanks), packed);
   expect([imported.status, imported.body]).toMatchObject([200, { inserted: 0 }]);
-  expect(server.residentMegabytes - before).toBeLessThan(250);
+  expect(server.residentMegabytes - before).toBeLessThan(400);
 });
 
 test('an upload that is cut off leaves nothing, neither in the collection nor beside it', async () => {
@@ -142,11 +143,13 @@ test('answers that nobody reads are let go, with what they held of the file', as
 });
 
 test('memory does not grow with the answers that were given', async () => {
-  const ask = () => server.call('POST', '/query', { pipeline: 'from c\nlimit 500', pageSize: 500 });
+  // 500 times 1.3 MB: were they held, it would be 650. What is free and kept for later moves by 150 either way.
+  const pipeline = 'from c\nlimit 1000\nselect @.text as a, @.text as b, @.text as c, @.text as d, @.text as e';
+  const ask = () => server.call('POST', '/query', { pipeline, pageSize: 1_000 });
   for (let i = 0; i < 40; i++) await ask();
   const before = server.residentMegabytes;
-  for (let i = 0; i < 500; i++) await ask();
-  expect(server.residentMegabytes - before).toBeLessThan(80);
+  for (let i = 0; i < 500; i++) expect((await ask()).status).toBe(200);
+  expect(server.residentMegabytes - before).toBeLessThan(300);
 });
 
 test('an export is of one moment, and one that is cut off does not look whole', async () => {

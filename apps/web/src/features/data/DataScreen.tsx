@@ -44,7 +44,7 @@ export function DataScreen() {
 
   return (
     <>
-      <CollectionList base="/data" below={<ViewList base="/data" />}>
+      <CollectionList base="/data" below={(wanted) => <ViewList base="/data" wanted={wanted} />}>
         <Box sx={{ p: 1.5, borderBottom: 1, borderColor: 'divider' }}>
           <Button fullWidth variant="outlined" onClick={() => setMaking(true)}>
             New collection

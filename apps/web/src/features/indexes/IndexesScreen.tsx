@@ -37,7 +37,7 @@ export function IndexesScreen() {
     pipelines?.some((one) => one.materialized !== null && one.name === name) === true;
   return (
     <>
-      <CollectionList base="/indexes" below={<ViewList base="/indexes" keptOnly />} />
+      <CollectionList base="/indexes" below={(wanted) => <ViewList base="/indexes" wanted={wanted} keptOnly />} />
       <Box sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column' }}>
         {name !== undefined && isKnown && <Indexes key={name} collection={name} />}
         {collections && pipelines && !isKnown && (

@@ -61,15 +61,15 @@ export function WhereForm({
           </DragArea>
         </Box>
       </Box>
-      <Box sx={{ fontSize: 12.5, color: 'text.secondary', pt: 1 }}>
+      {/* At the two ends: the counts come later, and must not move what one is about to press. */}
+      <Box sx={{ fontSize: 12.5, color: 'text.secondary', pt: 1, display: 'flex', flexWrap: 'wrap', columnGap: 2 }}>
         {together !== undefined && reaching !== undefined && (
-          <>
+          <span>
             together <b>{count(together)}</b> of {count(reaching)} · {percent(together / Math.max(1, reaching))}
-            {onTrace && ' · '}
-          </>
+          </span>
         )}
         {onTrace && (
-          <>
+          <Box component="span" sx={{ ml: 'auto' }}>
             a document missing from the result?{' '}
             <Box
               component="button"
@@ -85,7 +85,7 @@ export function WhereForm({
             >
               Trace it
             </Box>
-          </>
+          </Box>
         )}
       </Box>
     </Box>

@@ -4,10 +4,19 @@ import { CollectionEntry } from '../CollectionList.tsx';
 import { counted } from '../numbers.ts';
 import { stateText } from './keeping.ts';
 
+interface ViewListProps {
+  readonly base: string;
+  /** What their names have, in small letters. */
+  readonly wanted: string;
+  readonly keptOnly?: boolean;
+}
+
 /** The views beside the collections, those whose rows are kept with their state; each a link below an address. */
-export function ViewList({ base, keptOnly = false }: { readonly base: string; readonly keptOnly?: boolean }) {
+export function ViewList({ base, wanted, keptOnly = false }: ViewListProps) {
   const { data: pipelines = [] } = usePipelinesQuery();
-  const views = pipelines.filter(({ view, materialized }) => view && (!keptOnly || materialized !== null));
+  const views = pipelines.filter(
+    ({ name, view, materialized }) => view && (!keptOnly || materialized !== null) && name.toLowerCase().includes(wanted),
+  );
   if (views.length === 0) return null;
   return (
     <>

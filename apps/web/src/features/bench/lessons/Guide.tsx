@@ -10,7 +10,10 @@ export function Guide() {
   const { id, isWelcomed } = useLessonState();
   const lesson = lessons.find((one) => one.id === id);
   if (lesson !== undefined) return <LessonBar lesson={lesson} />;
-  if (isWelcomed || collections === undefined) return null;
+  if (isWelcomed) return null;
   const [first] = lessons;
-  return <WelcomeBar first={collections.some(({ name }) => name === first?.needs) ? first : undefined} />;
+  // The bar has its place before it is known what there is: what stands below it moves under nobody's pointer.
+  return (
+    <WelcomeBar isKnown={collections !== undefined} first={collections?.some(({ name }) => name === first?.needs) ? first : undefined} />
+  );
 }

@@ -6,8 +6,15 @@ import { GuideAction, GuideBar } from './GuideBar.tsx';
 import type { Lesson } from './lessons.ts';
 import { useBeginLesson } from './useLesson.ts';
 
-/** The ways in, for somebody who is here for the first time. @param first the first lesson, where its documents are there */
-export function WelcomeBar({ first }: { readonly first: Lesson | undefined }) {
+interface WelcomeBarProps {
+  /** Whether it is known which documents there are. */
+  readonly isKnown: boolean;
+  /** The first lesson, where its documents are there. */
+  readonly first: Lesson | undefined;
+}
+
+/** The ways in, for somebody who is here for the first time. */
+export function WelcomeBar({ isKnown, first }: WelcomeBarProps) {
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
   const begin = useBeginLesson();
@@ -27,7 +34,7 @@ export function WelcomeBar({ first }: { readonly first: Lesson | undefined }) {
         </>
       }
     >
-      <b>New here?</b> {first === undefined ? 'Bring documents, and ask about them.' : 'Six short lessons lead through the job on the documents that are here.'}
+      <b>New here?</b> {isKnown && (first === undefined ? 'Bring documents, and ask about them.' : 'Six short lessons lead through the job on the documents that are here.')}
     </GuideBar>
   );
 } // prettier-ignore

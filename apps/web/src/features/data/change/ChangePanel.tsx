@@ -158,7 +158,7 @@ function ChangeBar({ answer, canChange, onChange }: ChangeBarProps) {
         alignItems: 'center',
         gap: 2,
         px: 2,
-        py: 1,
+        height: 47,
         borderBottom: 1,
         borderColor: 'divider',
         bgcolor: 'background.paper',
@@ -170,7 +170,7 @@ function ChangeBar({ answer, canChange, onChange }: ChangeBarProps) {
             <b>{counted(answer.changed, 'document')}</b> would change, of {count(answer.matched)} found. Nothing is written yet.
           </>
         ) : (
-          'What the change would do is shown here before anything is written.'
+          'What it would do is shown here first.'
         )}
       </Box>
       <Button variant="contained" disabled={!canChange || !answer?.changed} onClick={onChange}>

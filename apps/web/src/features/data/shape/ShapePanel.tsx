@@ -12,11 +12,9 @@ import { FieldHeads, FieldRow, fieldRowHeight } from '../../../parts/FieldRows.t
 import { bytes, count, counted } from '../../../parts/numbers.ts';
 import { FieldDetail } from './FieldDetail.tsx';
 
-/** What documents take in memory, and one of them. */
+/** What documents take in memory, and one of them; in one line, so that nothing below it moves when it comes. */
 function memoryText({ memoryBytes, count: documents }: Shape): string {
-  return documents === 0
-    ? ''
-    : `, which take about ${bytes(memoryBytes)} in memory: ${count(Math.round(memoryBytes / documents))} bytes each`;
+  return documents === 0 ? '' : ` · in memory ${bytes(memoryBytes)}, ${count(Math.round(memoryBytes / documents))} bytes a document`;
 }
 
 /** Every field path of a collection, with its types, how often it is there, and what its values are like; and what is odd. */
@@ -57,9 +55,9 @@ export function ShapePanel({ collection, isOfView = false }: { collection: Colle
           slotProps={{ htmlInput: { 'aria-label': 'Find a field' } }}
           sx={{ width: 220, bgcolor: 'background.paper' }}
         />
-        <Box sx={{ color: 'text.secondary', fontSize: 12.5, flex: 1 }}>
+        <Box sx={{ color: 'text.secondary', fontSize: 12.5, flex: '1 1 0', minWidth: 160 }}>
           {data
-            ? `${count(fields.length)} of ${count(data.fields.length)} field paths, over ${counted(data.count, 'document')}${memoryText(data)}`
+            ? `${count(fields.length)} of ${count(data.fields.length)} field paths${memoryText(data)}`
             : isFetching
               ? 'Looking through the documents …'
               : ''}
