@@ -67,10 +67,12 @@ export const test = base.extend<{ bench: Bench; mayThrow: RegExp | undefined }, 
   /** What a test makes the page throw on purpose. */
   mayThrow: [undefined, { option: true }],
   // What the page throws and nobody catches may break nothing that a test looks at: it is a fault all the same.
-  page: async ({ page, mayThrow }, use) => {
+  page: async ({ page, mayThrow }, use, { title, errors }) => {
     const thrown: string[] = [];
     page.on('pageerror', ({ stack, message }) => void thrown.push(stack ?? message));
     await use(page);
+    // Where the picture of a failure cannot be looked at, what stands on the page tells most of it.
+    if (errors.length > 0) console.error(`${title}: ${page.url()}\n${await page.locator('body').innerText()}`.slice(0, 3_000));
     expect(
       thrown.filter((one) => mayThrow?.test(one) !== true),
       'what the page threw',
