@@ -89,7 +89,7 @@ const views: readonly View[] = [
   ],
   [
     'a search',
-    '/search',
+    '/search?in=reports',
     async (page) => {
       await page.getByRole('textbox').first().fill('broken bridge');
       await page.keyboard.press('Enter');

@@ -15,6 +15,7 @@ interface Sample {
   keep: (ask: (n: number) => number) => void;
   askKept: () => number;
   unreadable: () => unknown;
+  nested: (levels: number) => unknown;
   stall: () => void;
   block: () => void;
   patient: (flag: SharedArrayBuffer) => string;
@@ -64,6 +65,14 @@ test('failures come back as what they are', async () => {
   const asked = thread.call((service) => service.askBack(() => Promise.reject(new ServerProblem('/cancelled', 'Enough.')), 1));
   expect(await problemOf(asked)).toMatchObject({ type: '/problems/cancelled' });
   expect(await problemOf(thread.call((service) => service.unreadable()))).toMatchObject({ name: 'DataCloneError' });
+});
+
+test('an answer that cannot be read on this side is a failure, and is waited for no longer', async () => {
+  expect(await problemOf(thread.call((service) => service.nested(20_000)))).toMatchObject({
+    type: '/problems/restarted',
+    detail: expect.stringMatching(/^The sample sent what cannot be read/) as string,
+  });
+  expect(await thread.call((service) => service.add(2, 3))).toBe(5);
 });
 
 test('nothing is kept of a call that has settled', async () => {

@@ -1,8 +1,9 @@
 import { createGunzip, constants } from 'node:zlib';
 import type { ImportOptions, ImportPreview } from '@zesty-sieve/contract';
-import { isObject, odditiesOf, surveyFields, type JsonObject } from '@zesty-sieve/core';
+import { odditiesOf, surveyFields, type JsonObject } from '@zesty-sieve/core';
 import { readerFor, type ImportFormat } from './readerFor.ts';
 import { ServerProblem } from '../problem.ts';
+import { readDocument } from './readDocument.ts';
 import { fieldOf } from '../told/fieldOf.ts';
 import type { FoundRecord } from './record.ts';
 
@@ -61,9 +62,9 @@ export async function previewImport(
   }
   const documents: JsonObject[] = [];
   for (const { line, text: body, problem } of records) {
-    const read = body === undefined ? undefined : parsed(body);
-    if (isObject(read)) documents.push(read);
-    else problems.push({ line, reason: problem ?? 'it is no JSON object' });
+    const read = body === undefined ? { problem: problem ?? 'it is no JSON object' } : readDocument(body);
+    if ('parsed' in read) documents.push(read.parsed);
+    else problems.push({ line, reason: read.problem });
   }
   const fields = surveyFields(documents);
   const oddities = odditiesOf(fields);
@@ -79,14 +80,6 @@ export async function previewImport(
 /** Without the record in which a part of a file ends. */
 function cutAtLine(text: string, format: ImportFormat): string {
   return format === 'json' ? text : text.slice(0, text.lastIndexOf('\n') + 1);
-}
-
-function parsed(text: string) {
-  try {
-    return JSON.parse(text) as JsonObject;
-  } catch {
-    return undefined;
-  }
 }
 
 function likelyDelimiter(text: string): string {

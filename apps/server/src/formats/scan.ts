@@ -95,15 +95,15 @@ function findLosses(text: string): Loss[] {
   return losses;
 }
 
-const depthLimit = 500;
+export const depthLimit = 500;
 
 /** Whether arrays and objects of a text are nested deeper than a document may be: each takes two signs of it at least. */
-export const isTooDeep = (text: string, parsed: Json): boolean => text.length >= 2 * depthLimit && isDeeper(parsed, 0);
+export const isTooDeep = (text: string, parsed: Json, limit = depthLimit): boolean => text.length >= 2 * limit && isDeeper(parsed, limit);
 
-function isDeeper(value: Json, depth: number): boolean {
+function isDeeper(value: Json, levels: number): boolean {
   if (typeof value !== 'object' || value === null) return false;
-  if (depth >= depthLimit) return true;
-  if (Array.isArray(value)) return value.some((item) => isDeeper(item, depth + 1));
-  for (const name in value) if (isDeeper(value[name]!, depth + 1)) return true;
+  if (levels === 0) return true;
+  if (Array.isArray(value)) return value.some((item) => isDeeper(item, levels - 1));
+  for (const name in value) if (isDeeper(value[name]!, levels - 1)) return true;
   return false;
 }

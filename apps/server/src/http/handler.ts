@@ -18,10 +18,20 @@ export function part(request: Request, name: string): string {
 
 /** Reads data by a schema. @throws ServerProblem that names what does not fit, and where */
 export function readBy<S extends z.ZodType>(schema: S, data: unknown): z.output<S> {
-  const read = schema.safeParse(data ?? {});
+  const read = readAs(schema, data ?? {});
   if (read.success) return read.data;
   const problems = read.error.issues.map(({ path, message }) => (path.length === 0 ? message : `${path.join('.')}: ${message}`));
   throw new ServerProblem('/request', problems.join(' '));
+}
+
+function readAs<S extends z.ZodType>(schema: S, data: unknown): z.ZodSafeParseResult<z.output<S>> {
+  try {
+    return schema.safeParse(data);
+  } catch (error) {
+    // What is read calls itself for each level.
+    if (error instanceof RangeError) throw new ServerProblem('/request', 'This is nested more deeply than can be read. 500 levels can.');
+    throw error;
+  }
 }
 
 /** Sends JSON text as it is. */

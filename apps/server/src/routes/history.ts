@@ -31,7 +31,7 @@ export function historyRoutes(hub: Hub): Router {
     '/runs/:runId',
     handle(async (request, response) => {
       await hub.runLog.settle();
-      response.json(unwrap(await hub.storage.call((storage) => storage.run(part(request, 'runId')))));
+      sendJson(response, unwrap(await hub.storage.call((storage) => storage.run(part(request, 'runId')))));
     }),
   );
 

@@ -1,5 +1,6 @@
 import type { Json } from '@zesty-sieve/core';
 import { JsonArrayReader } from '../formats/jsonArray.ts';
+import { depthLimit, isTooDeep } from '../formats/scan.ts';
 import { BrokenFile } from '../formats/record.ts';
 import { ServerProblem } from '../problem.ts';
 import type { IdentityReader, ReadyDocument } from './identity.ts';
@@ -38,6 +39,9 @@ export function patched(text: string, body: string, kind: PatchKind): string {
   } catch (error) {
     throw new ServerProblem('/malformed', `The patch is no JSON: ${(error as Error).message}`);
   }
+  // A value stands two levels deep in the operations of a JSON Patch.
+  if (isTooDeep(body, patch as Json, depthLimit + 2))
+    throw new ServerProblem('/document', `The patch is nested more than ${depthLimit} levels deep.`);
   if (kind === 'merge-patch') return JSON.stringify(mergePatch(JSON.parse(text), patch));
   if (!Array.isArray(patch)) throw new ServerProblem('/document', 'A JSON Patch is an array of operations.');
   try {

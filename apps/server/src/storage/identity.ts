@@ -1,7 +1,7 @@
 import { fieldNames, isObject, parseValueText, readField, writeField, type Json, type JsonObject } from '@zesty-sieve/core';
 import { v7 as uuidv7 } from 'uuid';
 import { ServerProblem } from '../problem.ts';
-import { isTooDeep } from '../formats/scan.ts';
+import { readDocument } from '../formats/readDocument.ts';
 
 /** A document ready to be stored. */
 export interface ReadyDocument {
@@ -10,8 +10,6 @@ export interface ReadyDocument {
   readonly text: string;
   readonly parsed: JsonObject;
 }
-
-export const largestDocument = 16 * 1024 * 1024;
 
 /** Reads the identity of documents at a collection's path. */
 export class IdentityReader {
@@ -34,18 +32,9 @@ export class IdentityReader {
    * @returns the document, or a clause that says why it cannot be stored
    */
   ready(text: string): ReadyDocument | { readonly problem: string } {
-    if (text.length > largestDocument) return { problem: 'the document is larger than 16 MB' };
-    let parsed: Json;
-    try {
-      parsed = JSON.parse(text) as Json;
-    } catch (error) {
-      return { problem: `it is no JSON: ${(error as Error).message}` };
-    }
-    if (!isObject(parsed))
-      return {
-        problem: `a document is an object, and this is ${Array.isArray(parsed) ? 'an array' : parsed === null ? 'null' : `a ${typeof parsed}`}`,
-      };
-    if (isTooDeep(text, parsed)) return { problem: 'it is nested more than 500 levels deep' };
+    const read = readDocument(text);
+    if ('problem' in read) return read;
+    const { parsed } = read;
     let value: Json | undefined = parsed;
     for (const name of this.names) value = readField(value, name);
     if (typeof value === 'string' || typeof value === 'number') return { identity: String(value), text, parsed };

@@ -1,5 +1,6 @@
 import { Worker } from 'node:worker_threads';
 import { ServerProblem } from '../problem.ts';
+import type { CallOptions, Remote, ThreadOptions } from './threadOptions.ts';
 import type { CancelFlag } from './cancelFlag.ts';
 import { collectBesideWork } from './collecting.ts';
 import {
@@ -11,40 +12,13 @@ import {
   sharedBytes,
   transferListOf,
   type FromService,
-  type Once,
   type ToService,
 } from './messages.ts';
 
-/** The methods of a service as another thread sees them. */
-export type Remote<S> = {
-  readonly [M in keyof S]: S[M] extends (...args: infer A) => infer R ? (...args: A) => Promise<Awaited<R>> : never;
-};
+export type { CallOptions, Remote, ThreadOptions };
 
-export interface CallOptions {
-  readonly once?: Once | undefined;
-  /** Ends the call where the thread notices, or the thread where it is stuck. */
-  readonly cancel?: CancelFlag | undefined;
-  /**
-   * After so long the call is answered as failed, and the thread, which may hold what others need, begins anew; not while it
-   * may be waiting for a call that takes long.
-   */
-  readonly limitMs?: number | undefined;
-  /** Whether it may take as long as it likes, and others wait for it. */
-  readonly isLong?: boolean;
-}
-
-export interface ThreadOptions<S> {
-  /** As it is called in what users are told. */
-  readonly name: string;
-  readonly url: URL;
-  readonly heapMegabytes: number;
-  /** What is new is looked through at one go when this is full: the more, the rarer and the longer others wait. */
-  readonly youngMegabytes: number;
-  /** Called whenever the thread has begun anew, before it is used. */
-  readonly begin: (service: Remote<S>) => Promise<void>;
-  /** How long a thread may not get to its messages before it counts as stuck: after a cancel, and without one. */
-  readonly stuckMs?: { readonly cancelled: number; readonly otherwise: number };
-}
+/** Steps of a plan work within one another, and so do views: a pipeline may have thousands of lines. Pages of it are taken when they are used. */
+const stackSizeMb = 16;
 
 interface UnderWay {
   readonly resolve: (value: never) => void;
@@ -91,13 +65,17 @@ export class Thread<S extends object> {
     const shared = new Int32Array(new SharedArrayBuffer(sharedBytes));
     this.shared = shared;
     const worker = new Worker(url, {
-      resourceLimits: { maxOldGenerationSizeMb: heapMegabytes, maxYoungGenerationSizeMb: youngMegabytes },
+      resourceLimits: { maxOldGenerationSizeMb: heapMegabytes, maxYoungGenerationSizeMb: youngMegabytes, stackSizeMb },
       workerData: { shared: shared.buffer },
     });
     this.worker = worker;
     this.reason = `The ${name} was ended, and begins anew.`;
     worker.on('message', (message: FromService) => this.take(message));
-    worker.on('messageerror', (error) => (this.reason = `The ${name} sent what cannot be read: ${error.message}`));
+    worker.on('messageerror', (error) => {
+      // Which call it was for cannot be read either; one that is never answered would be waited for without an end.
+      this.reason = `The ${name} sent what cannot be read: ${error.message}`;
+      this.giveUp()();
+    });
     worker.on('error', (error: Error & { code?: string }) => {
       this.reason =
         error.code === 'ERR_WORKER_OUT_OF_MEMORY'
@@ -105,20 +83,28 @@ export class Thread<S extends object> {
           : `The ${name} failed and begins anew: ${error.message}`;
     });
     worker.on('exit', () => {
-      const ended = [...this.underWay.values()];
-      const { reason } = this;
-      this.underWay.clear();
+      const tell = this.giveUp();
       if (!this.closing && this.worker === worker) {
         this.restarts++;
         this.start();
       }
-      for (const { reject } of ended) reject(new ServerProblem('/restarted', reason));
+      tell();
     });
     this.ready = this.options.begin(this.remote);
     // Nobody may be waiting when it fails; then it is tried again, since all that is needed may be there a little later.
     this.ready.catch(() => {
       if (!this.closing && this.worker === worker && this.restarts > 0) setTimeout(() => void worker.terminate(), beginAgainMs);
     });
+  }
+
+  /** Gives up all that is under way, for the reason that is known; what it gives tells those who wait. */
+  private giveUp(): () => void {
+    const ended = [...this.underWay.values()];
+    const { reason } = this;
+    this.underWay.clear();
+    return () => {
+      for (const { reject } of ended) reject(new ServerProblem('/restarted', reason));
+    };
   }
 
   /** Waits until the service can be used. */

@@ -16,6 +16,7 @@ serve({
   keep: (ask) => void (globalThis.kept = ask),
   askKept: () => globalThis.kept(1),
   unreadable: () => () => undefined,
+  nested: (levels) => JSON.parse('['.repeat(levels) + ']'.repeat(levels)),
   stall: () => new Promise(() => undefined),
   block: () => {
     for (;;);

@@ -76,7 +76,11 @@ export class ChangeWorkings {
     const { read, maker, makingMs, run, planned, warnings, notes } = made.value;
     const { offset = 0, size = defaultPageSize } = request;
     const figures = { changed: maker.changed.length, timeMs: makingMs };
-    const { plan, weighed, suggestions, rewrites } = withChange(explain(planned, read.reading, this.definitionOf, [], run), read, figures);
+    const { plan, weighed, suggestions, rewrites } = withChange(
+      explain({ planned, reading: read.reading, definitions: this.definitionOf, run }),
+      read,
+      figures,
+    );
     return answered({
       matched: maker.matched,
       changed: maker.changed.length,
@@ -110,7 +114,7 @@ export class ChangeWorkings {
     const { read, prepared } = known.value;
     const planned = this.planPrepared(prepared, { ...options, pipeline: change, parameters });
     if (!planned.ok) return planned;
-    const explained = explain(planned.value.planned, read.reading, this.definitionOf, planned.value.whatIf);
+    const explained = explain({ ...planned.value, reading: read.reading, definitions: this.definitionOf });
     return answered(withChange(explained, read, undefined));
   }
 

@@ -44,8 +44,22 @@ export interface RunFigures {
   readonly cutShort: boolean;
 }
 
-/** Turns a physical plan into data, with the figures of its run where there is one. */
-export function describePlan(step: PhysicalStep, words: PlanWords, figures: RunFigures | undefined): PlanNode {
+/**
+ * Turns a physical plan into data, with the figures of its run where there is one: from the bottom up, since a plan of thousands of
+ * lines is deeper than calls may be within one another.
+ */
+export function describePlan(root: PhysicalStep, words: PlanWords, figures: RunFigures | undefined): PlanNode {
+  const steps = [root];
+  for (let at = 0; at < steps.length; at++) steps.push(...inputsOf(steps[at]!));
+  const told = new Map<PhysicalStep, PlanNode>();
+  for (const step of steps.reverse()) {
+    const inputs = inputsOf(step).map((input) => told.get(input)!);
+    told.set(step, { ...describeStep(step, words, figures), inputs });
+  }
+  return told.get(root)!;
+}
+
+function describeStep(step: PhysicalStep, words: PlanWords, figures: RunFigures | undefined): Omit<PlanNode, 'inputs'> {
   const { definitionOf, linesOf } = words;
   const describe = describers[step.kind] as unknown as Describe<PhysicalStep>;
   const meter = figures?.meterOf(step);
@@ -69,7 +83,6 @@ export function describePlan(step: PhysicalStep, words: PlanWords, figures: RunF
     memoryBytes: meter?.peak ?? null,
     ...('condition' in step && step.condition !== undefined && { conditions: conditionsOf(step.condition, meter, words.say) }),
     ...(meter?.matches && { matches: { ...meter.matches } }),
-    inputs: inputsOf(step).map((input) => describePlan(input, words, figures)),
   };
 }
 

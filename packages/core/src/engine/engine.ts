@@ -3,7 +3,7 @@ import { milliseconds } from '../values/clock.ts';
 import { defaultGuards } from '../execution/guards.ts';
 import { makesRows } from '../execution/ownership.ts';
 import { Run, type Wanted } from '../execution/run.ts';
-import { namedSources, type Views } from '../language/sources.ts';
+import type { Views } from '../language/sources.ts';
 import { isChange } from './changes.ts';
 import { ChangeWorkings, type ComputedChange } from './changeWorkings.ts';
 import { Collection } from './collection.ts';
@@ -19,7 +19,7 @@ import type { MaterializedView } from './keptViews.ts';
 import { collectionsOf } from '../planner/physical.ts';
 import { loopsText } from './loopsText.ts';
 import { approximationOf } from './searchNotes.ts';
-import { resultOf, sourcePlace } from './result.ts';
+import { Result, sourcePlace } from './result.ts';
 import type { Finished, MadePlan, Prepared } from './prepared.ts';
 import { Preparer } from './preparer.ts';
 import {
@@ -37,12 +37,12 @@ import {
   type QueryResult,
 } from './requests.ts';
 import type { EngineHost } from './host.ts';
-import { explain, problemOf } from './telling.ts';
+import { explain, problemOf, Telling } from './telling.ts';
 import type { Trace } from './traceDocument.ts';
 
-/** The engine: collections in memory, and questions about them. */
 const rowsAlone: Wanted = { places: false };
 
+/** The engine: collections in memory, and questions about them. */
 export class Engine {
   readonly collections = new Map<string, Collection>();
   private readonly host: EngineHost;
@@ -97,18 +97,15 @@ export class Engine {
     this.preparer.forget();
   }
 
-  /** The collection that a pipeline reads, whether or not it is in memory; undefined where it names none. */
-  static sourceOf(pipeline: string): string | undefined {
-    return namedSources(pipeline)[0];
-  }
-
   private now(): string {
     return this.host.now().toISOString();
   }
 
   /** Plans a pipeline or a change without running it. */
   plan(request: PlanRequest): Answer<Explained> {
-    const made = this.planned(request, ({ planned, whatIf }, reading) => explain(planned, reading, this.definitionOf, whatIf));
+    const made = this.planned(request, ({ planned, whatIf }, reading) =>
+      explain({ planned, reading, definitions: this.definitionOf, whatIf }),
+    );
     return !made.ok && isChange(request.pipeline) ? this.changeWorkings.plan(request) : made;
   }
 
@@ -118,7 +115,7 @@ export class Engine {
 
   /** The loops that a pipeline would be run as, as text: what is generated of its plan, to be read. */
   loops(request: PlanRequest): Answer<string> {
-    return this.planned(request, ({ planned }, reading) => loopsText(planned.physical, reading, this.definitionOf));
+    return this.planned(request, ({ planned }, reading) => loopsText(planned, reading, this.definitionOf));
   }
 
   private planned<T>(request: PlanRequest, tell: (made: MadePlan, reading: Prepared['reading']) => T): Answer<T> {
@@ -210,8 +207,9 @@ export class Engine {
       reading,
       isView: (name) => this.preparer.isView(name) || reading.ownSource(name) !== undefined,
       context: makeContext(request.parameters ?? {}, this.now()),
-      runThrough: async (stage) => {
-        const done = await this.runToEnd({ ...request, throughStage: stage }, isCancelled);
+      guards: request.guards,
+      runThrough: async (stage, guards) => {
+        const done = await this.runToEnd({ ...request, guards, throughStage: stage }, isCancelled);
         return done.ok ? answered(done.value.run) : done;
       },
     });
@@ -229,12 +227,7 @@ export class Engine {
 
   /** A page of the rows of a run that is still kept. */
   rows(runId: string, offset: number, size: number): Answer<RowsPage> {
-    const found = this.kept.find(runId);
-    if (found === undefined) {
-      return refused({ kind: 'gone', message: 'The rows of this run are no longer kept. Run it again.' });
-    }
-    const { rows, rowsReturned, approximate } = found;
-    return answered({ documents: rows.slice(offset, offset + size), hasMore: offset + size < rows.length, rowsReturned, approximate });
+    return this.kept.page(runId, offset, size);
   }
 
   private finish(done: Finished, request: QueryRequest): QueryResult {
@@ -244,7 +237,12 @@ export class Engine {
     const sources = this.preparer.keptViews.readBy(collectionsOf(root));
     const approximate = approximationOf(planned, this.preparer);
     this.kept.keep(runId, { rows: run.kept, collection: collection.name, rowsReturned: run.kept.length, approximate }, makesRows(root));
-    const notes = this.preparer.keptViews.notesOf(sources, sourcePlace(done));
-    return resultOf(done, explain(planned, reading, this.definitionOf, [], run), request, { runId, approximate, sources, notes });
+    const notes = this.preparer.keptViews.notesOf(sources, () => sourcePlace(done));
+    return new Result(done, new Telling({ planned, reading, definitions: this.definitionOf, run }), request, {
+      runId,
+      approximate,
+      sources,
+      notes,
+    });
   }
 }

@@ -2,6 +2,7 @@ import type { NodeId } from '../language/places.ts';
 import type { Reading } from './reading.ts';
 import { compileValue } from '../expressions/compile.ts';
 import type { Context } from '../expressions/context.ts';
+import type { Guards } from '../execution/guards.ts';
 import type { Run } from '../execution/run.ts';
 import type { GroupStage } from '../language/stages/stage.ts';
 import { equalValues } from '../values/equality.ts';
@@ -11,6 +12,7 @@ import type { Collection } from './collection.ts';
 import { identityNames, identityText } from './identities.ts';
 import type { ReadStage } from './readPipeline.ts';
 import { answered, type Answer } from './requests.ts';
+import { TimeTogether } from './timeTogether.ts';
 import { goesByPlace, traceConditions, type Trace, type TracedLine } from './traceDocument.ts';
 
 /** What is followed through, and how it is run. */
@@ -20,13 +22,17 @@ export interface Following {
   readonly isView: (name: string) => boolean;
   readonly context: Context;
   readonly reading: Reading;
+  /** Of all runs together. */
+  readonly guards: Partial<Guards> | undefined;
   /** Runs the pipeline up to a stage. */
-  readonly runThrough: (stage: NodeId) => Promise<Answer<Run>>;
+  readonly runThrough: (stage: NodeId, guards: Partial<Guards>) => Promise<Answer<Run>>;
 }
 
 /** Follows one document through the lines of a pipeline: into several rows, to its partners, into its group. */
 export async function followDocument(identity: string, following: Following): Promise<Answer<Trace>> {
-  const { written, collection, isView, context, reading, runThrough } = following;
+  const { written, collection, isView, context, reading } = following;
+  const time = new TimeTogether('Tracing', following.guards);
+  const runThrough = async (stage: NodeId): Promise<Answer<Run>> => time.told(await following.runThrough(stage, time.left));
   const names = identityNames(collection.identityPath);
   const { documents } = collection.store;
   const found = documents.findIndex((document) => document !== undefined && identityText(document, names) === identity);
@@ -69,7 +75,7 @@ export async function followDocument(identity: string, following: Following): Pr
       } else {
         rows = run.rows.filter((_, i) => run.positions[i] === position);
       }
-      const place = position >= 0 && goesByPlace(planned) ? await placeOf(planned, following, position, run) : undefined;
+      const place = position >= 0 && goesByPlace(planned) ? await placeOf(planned, { written, runThrough }, position, run) : undefined;
       const changed = rows.length > 0 && (rows.length !== members || !equalValues(rows[0], before));
       lines.push({
         line,
@@ -87,7 +93,7 @@ export async function followDocument(identity: string, following: Following): Pr
 /** The place that a document has among the rows: of an order among those that come out, else among those that come in. */
 async function placeOf(
   { stage, id }: ReadStage,
-  { written, runThrough }: Following,
+  { written, runThrough }: { readonly written: Following['written']; readonly runThrough: (stage: NodeId) => Promise<Answer<Run>> },
   position: number,
   through: Run,
 ): Promise<TracedLine['place']> {

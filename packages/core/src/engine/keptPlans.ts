@@ -35,11 +35,7 @@ export class KeptPlans {
     request: PlanRequest,
     { state, isUnique, plan }: { state: string; isUnique: (collection: string, index: string) => boolean; plan: () => Planned },
   ): Planned {
-    const key = keyOf(request, this.vectorsOf(prepared));
-    if (key === undefined) return plan();
-    const plans = of(this.kept, prepared);
-    const known = plans.get(key);
-    if (known?.state === state) return known.planned;
+    if (request.whatIf !== undefined || request.only !== undefined) return plan();
     const { parameters = {} } = request;
     const templates = of(this.templates, prepared);
     const types = typesOf(request);
@@ -47,6 +43,11 @@ export class KeptPlans {
     const rebound = near?.state === state ? near.template(parameters, plan) : undefined;
     // Kept as a template is enough: there are as many values as documents.
     if (rebound !== undefined) return rebound;
+    const key = keyOf(request, this.vectorsOf(prepared));
+    if (key === undefined) return plan();
+    const plans = of(this.kept, prepared);
+    const known = plans.get(key);
+    if (known?.state === state) return known.planned;
     const planned = plan();
     plans.set(key, { state, planned });
     const template = lookupTemplate(planned, prepared.stages, parameters, isUnique);
@@ -72,10 +73,9 @@ function of<T extends object>(kept: WeakMap<Prepared, LRUCache<string, T>>, prep
  * @param vectors parameters of which it is enough to know that they are lists
  */
 function keyOf(
-  { parameters = {}, useIndex, ignoreIndexes, ignoreViews, ways, withoutRules, only, whatIf }: PlanRequest,
+  { parameters = {}, useIndex, ignoreIndexes, ignoreViews, ways, withoutRules }: PlanRequest,
   vectors: ReadonlySet<string>,
 ): string | undefined {
-  if (whatIf !== undefined || only !== undefined) return undefined;
   const values: unknown[] = [];
   for (const [name, value] of Object.entries(parameters)) {
     if (vectors.has(name) && Array.isArray(value)) values.push(name);

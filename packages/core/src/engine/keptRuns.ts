@@ -1,5 +1,5 @@
 import type { RowList } from '../execution/rowList.ts';
-import type { Approximation } from './requests.ts';
+import { answered, refused, type Answer, type Approximation, type RowsPage } from './requests.ts';
 import { estimateBytes } from '../values/size.ts';
 
 export interface KeptRun {
@@ -45,6 +45,14 @@ export class KeptRuns {
     this.runs.delete(id);
     this.runs.set(id, found);
     return found.run;
+  }
+
+  /** A page of the rows of a run. */
+  page(id: string, offset: number, size: number): Answer<RowsPage> {
+    const found = this.find(id);
+    if (found === undefined) return refused({ kind: 'gone', message: 'The rows of this run are no longer kept. Run it again.' });
+    const { rows, rowsReturned, approximate } = found;
+    return answered({ documents: rows.slice(offset, offset + size), hasMore: offset + size < rows.length, rowsReturned, approximate });
   }
 
   private makeRoom(newest: string): void {

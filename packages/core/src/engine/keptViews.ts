@@ -121,14 +121,15 @@ export class KeptViews {
   }
 
   /** What is to be said of views that were read, as if their lines had been worked out: told where the source is named. */
-  notesOf(read: readonly ReadView[], at: Pick<Note, 'line' | 'from' | 'to'>): Note[] {
+  notesOf(read: readonly ReadView[], placeOf: () => Pick<Note, 'line' | 'from' | 'to'>): Note[] {
     return read.flatMap(({ view }) => {
       const { notes = [], refreshedAt } = this.known.get(view) ?? {};
+      const at = notes.length === 0 ? undefined : placeOf();
       return notes.map((note): Note => {
         // Rows that have followed changes since are not counted anew.
         const since = note.at === undefined || note.at === refreshedAt ? '' : ' (counted when its rows were last worked out as a whole)';
         const place = note.message.startsWith('In the view') ? '' : `In the view ${view}, line ${note.line}: `;
-        return { code: 'unusable-values', ...at, message: `${place}${note.message}${since}`, count: note.count };
+        return { code: 'unusable-values', ...at!, message: `${place}${note.message}${since}`, count: note.count };
       });
     });
   }

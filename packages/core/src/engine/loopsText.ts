@@ -1,12 +1,13 @@
 import { printedLoops } from '../execution/segments/printLoop.ts';
 import { worded } from '../language/wording.ts';
-import type { PhysicalPlan, PhysicalStep } from '../planner/physical.ts';
+import type { PhysicalStep } from '../planner/physical.ts';
+import type { Planned } from '../planner/planned.ts';
 import type { Reading } from './reading.ts';
 import { describers, type DefinitionOf, type Describe } from './stepWords.ts';
 
 /** The loops of a plan with the lines that each works for, as JavaScript to be read. */
-export function loopsText(plan: PhysicalPlan, reading: Reading, definitionOf: DefinitionOf): string {
-  const words = { definitionOf, say: reading, linesOf: (stages: PhysicalStep['stages']) => reading.linesOf(stages) };
+export function loopsText({ physical: plan, parameters = {} }: Planned, reading: Reading, definitionOf: DefinitionOf): string {
+  const words = { definitionOf, say: reading, linesOf: (stages: PhysicalStep['stages']) => reading.linesOf(stages), parameters };
   const told = (step: PhysicalStep): string => {
     const { step: name, detail } = (describers[step.kind] as unknown as Describe<PhysicalStep>)(step, words);
     return `// ${placed(reading.linesOf(step.stages))}: ${name}, ${detail}`;

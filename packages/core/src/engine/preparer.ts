@@ -1,5 +1,5 @@
 import { LRUCache } from 'lru-cache';
-import { IndexProblem } from '../indexes/definition.ts';
+import { IndexProblem, type IndexDefinition } from '../indexes/definition.ts';
 import { readIndex } from '../indexes/kinds.ts';
 import { collectionsRead, namedSources, type View, type Views } from '../language/sources.ts';
 import { nearest } from '../language/diagnostics/nearest.ts';
@@ -10,15 +10,17 @@ import { viewsExpanded } from '../planner/rewrites/viewsExpanded.ts';
 import { answeredByView } from '../planner/views/answeredByView.ts';
 import { identityIndexName, type Collection } from './collection.ts';
 import { conditionParametersOf, withConditions } from '../language/conditionParameters.ts';
+import { asksOf, stagesAsked } from './asksOf.ts';
 import { existing } from './existing.ts';
 import { followsOf } from './following/follows.ts';
 import { KeptPlans } from './keptPlans.ts';
 import { KeptViews, type MaterializedView } from './keptViews.ts';
 import type { MadePlan, Prepared } from './prepared.ts';
 import type { Reading } from './reading.ts';
-import { invalid, readPipeline, stagesOn, unboundIn } from './readPipeline.ts';
+import { invalid, readPipeline, unboundIn } from './readPipeline.ts';
 import { isOpen, listed, onlyThese } from './planAsks.ts';
 import { answered, refused, type Answer, type PlanRequest } from './requests.ts';
+import { SourcesRead } from './sourcesRead.ts';
 
 /** So many pipelines are kept as read: those that were asked last. */
 const keptAsRead = 200;
@@ -29,6 +31,8 @@ export class Preparer {
   private readonly checked = new LRUCache<string, Answer<Prepared>>({ max: keptAsRead });
   private readonly plans = new KeptPlans();
   private views: Views = new Map();
+  private viewsGoByTime = false;
+  private sources = new SourcesRead(this.views);
   readonly keptViews: KeptViews;
 
   constructor(collections: ReadonlyMap<string, Collection>) {
@@ -38,6 +42,7 @@ export class Preparer {
 
   setViews(views: Views): void {
     this.views = views;
+    this.viewsGoByTime = [...views.values()].some(({ pipeline }) => pipeline.includes('now'));
     this.keptViews.forget();
     this.forget();
   }
@@ -45,6 +50,7 @@ export class Preparer {
   /** To be called when collections come or go. */
   forget(): void {
     this.checked.clear();
+    this.sources = new SourcesRead(this.views);
   }
 
   setKeptViews(views: readonly MaterializedView[]): void {
@@ -78,12 +84,12 @@ export class Preparer {
       this.checked.set(key, prepared);
     }
     if (!prepared.ok) return prepared;
-    const unbound = unboundIn(
-      [...stagesOn({ stages: [], sources: prepared.value.reading.asked.sources }), ...prepared.value.stages.map(({ stage }) => stage)],
-      request.parameters ?? {},
-      prepared.value.reading.asked,
-    );
-    return unbound.length === 0 ? this.withConditions(key, prepared.value, request.parameters ?? {}) : refused(invalid(unbound));
+    const { parameters = {} } = request;
+    const { values, conditions } = asksOf(prepared.value);
+    if (conditions.length === 0 && values.every((name) => Object.hasOwn(parameters, name) && parameters[name] !== undefined))
+      return prepared;
+    const unbound = unboundIn(stagesAsked(prepared.value), parameters, prepared.value.reading.asked);
+    return unbound.length === 0 ? this.withConditions(key, prepared.value, parameters) : refused(invalid(unbound));
   }
 
   /** With the conditions that were given in the places of their parameters: a pipeline of its own for each. */
@@ -141,7 +147,7 @@ export class Preparer {
   ): string | undefined {
     const named = [...listed(useIndex), ...(ignoreIndexes ?? [])];
     if (named.length === 0) return undefined;
-    const sources = this.sourcesOf(stages, reading);
+    const sources = this.sources.of(stages, reading);
     const known = sources.flatMap((name) => this.collections.get(name)?.indexList ?? []).map(({ definition }) => definition.name);
     const imagined = (whatIf ?? []).map((request) => readIndex(request).name);
     const unknown = named.find((name) => !known.includes(name) && !imagined.includes(name));
@@ -154,35 +160,21 @@ export class Preparer {
   /** Works while nothing changes in any of the collections that a pipeline reads. */
   reading<T>({ stages, reading }: Pick<Prepared, 'stages' | 'reading'>, work: () => Promise<T>): Promise<T> {
     // Always in the same order, so that two runs never wait for each other.
-    const gates = [...new Set([...this.sourcesOf(stages, reading), ...this.keptViews.usable])]
-      .sort()
-      .flatMap((name) => this.collections.get(name)?.gate ?? []);
+    const names = [...this.sources.of(stages, reading), ...this.keptViews.usable];
+    const inOrder = names.length === 1 ? names : [...new Set(names)].sort();
+    const gates = inOrder.flatMap((name) => this.collections.get(name)?.gate ?? []);
     return gates.reduceRight<() => Promise<T>>((inner, gate) => () => gate.read(inner), work)();
-  }
-
-  /** The collections that stages read in the end. */
-  private sourcesOf(stages: readonly PlannedStage[], { asked: { sources = [] } }: Reading): string[] {
-    const names = new Set<string>();
-    const beside = sources.flatMap((source) => source.stages).flatMap(({ stage }) => (stage === undefined ? [] : [{ stage }]));
-    const own = new Set(sources.map(({ name }) => name));
-    for (const { stage } of [...beside, ...stages]) {
-      if (!('source' in stage) || own.has(stage.source)) continue;
-      const view = this.views.get(stage.source);
-      if (view === undefined) names.add(stage.source);
-      else for (const name of collectionsRead(view.pipeline, this.views)) names.add(name);
-    }
-    return [...names];
   }
 
   /** Whether a plan may depend on when it is made. */
   private goesByTime({ pipeline }: PlanRequest): boolean {
-    return pipeline.includes('now') || [...this.views.values()].some((view) => view.pipeline.includes('now'));
+    return this.viewsGoByTime || pipeline.includes('now');
   }
 
   /** What there is of the documents and indexes that stages read: another text once anything has changed. */
   private stateOf({ stages, reading }: Prepared): string {
     let state = '';
-    for (const name of this.sourcesOf(stages, reading)) {
+    for (const name of this.sources.of(stages, reading)) {
       const collection = this.collections.get(name);
       state += `${name} ${collection?.store.version} ${collection?.indexVersion} `;
     }
@@ -195,9 +187,32 @@ export class Preparer {
     return built !== undefined && 'unique' in built.definition && built.definition.unique === true;
   };
 
+  private planAnew(
+    { stages, collection, reading }: Prepared,
+    request: PlanRequest,
+    { usesViews, ...made }: { readonly now: string; readonly whatIf: readonly IndexDefinition[]; readonly usesViews: boolean },
+  ): Planned {
+    const lookup = this.lookupIn(reading);
+    const options: PlanOptions = {
+      ...made,
+      only: onlyThese(collection, request.only),
+      parameters: request.parameters ?? {},
+      ignoreIndexes: request.ignoreIndexes,
+      useIndex: listed(request.useIndex),
+      ways: listed(request.ways),
+      withoutRules: request.withoutRules,
+    };
+    const views = usesViews ? this.keptViews.list(this.views, request.ignoreViews ?? []) : [];
+    const planned = plan(stages, lookup, options);
+    if (views.length === 0) return planned;
+    return answeredByView(viewsExpanded(stages, lookup), views, planned, (upon, view) =>
+      plan(upon, this.uponView(lookup, view.name), options),
+    );
+  }
+
   /** @param mayUseViews whether materialized views may answer: not where it matters which documents rows come from */
   plan(prepared: Prepared, request: PlanRequest, now: string, mayUseViews = false): Answer<MadePlan> {
-    const { stages, collection, reading } = prepared;
+    const { collection, reading } = prepared;
     const usesViews = mayUseViews && isOpen(request);
     try {
       const whatIf = (request.whatIf ?? [])
@@ -207,25 +222,7 @@ export class Preparer {
       if (unknownView !== undefined) return refused({ kind: 'not-found', message: `There is no materialized view ${unknownView}.` });
       const unknown = this.unknownIndex(prepared, request);
       if (unknown !== undefined) return refused({ kind: 'not-found', message: unknown });
-      const lookup = this.lookupIn(reading);
-      const options: PlanOptions = {
-        only: onlyThese(collection, request.only),
-        parameters: request.parameters ?? {},
-        now,
-        whatIf,
-        ignoreIndexes: request.ignoreIndexes,
-        useIndex: listed(request.useIndex),
-        ways: listed(request.ways),
-        withoutRules: request.withoutRules,
-      };
-      const views = usesViews ? this.keptViews.list(this.views, request.ignoreViews ?? []) : [];
-      const anew = (): Planned => {
-        const planned = plan(stages, lookup, options);
-        if (views.length === 0) return planned;
-        return answeredByView(viewsExpanded(stages, lookup), views, planned, (upon, view) =>
-          plan(upon, this.uponView(lookup, view.name), options),
-        );
-      };
+      const anew = (): Planned => this.planAnew(prepared, request, { now, whatIf, usesViews });
       if (this.goesByTime(request)) return answered({ planned: anew(), whatIf });
       const known = { state: this.stateOf(prepared) + (usesViews ? this.keptViews.state : ''), isUnique: this.isUnique, plan: anew };
       return answered({ planned: this.plans.planOf(prepared, request, known), whatIf });

@@ -4,40 +4,60 @@ import { defaultPageSize, type Explained, type Note, type QueryRequest, type Que
 import { searchNotes } from './searchNotes.ts';
 import { linesOf } from './telling.ts';
 
+type Told = Pick<QueryResult, 'runId' | 'approximate' | 'sources' | 'notes'>;
+
 /** What a run answers; the plan in words is made when it is read. */
-export function resultOf(
-  { run, planned, reading, stages }: Finished,
-  explained: Explained,
-  { pageSize = defaultPageSize }: QueryRequest,
-  told: Pick<QueryResult, 'runId' | 'approximate' | 'sources' | 'notes'>,
-): QueryResult {
-  const { kept: rows } = run;
-  return {
-    get suggestions() {
-      return explained.suggestions;
-    },
-    get rewrites() {
-      return explained.rewrites;
-    },
-    get plan() {
-      return explained.plan;
-    },
-    get weighed() {
-      return explained.weighed;
-    },
-    ...told,
-    documents: rows.slice(0, pageSize),
-    rowsReturned: rows.length,
-    hasMore: rows.length > pageSize,
-    cost: run.costs,
-    lines: linesOf(planned.physical, reading, run),
-    notes: [
+export class Result implements QueryResult {
+  readonly runId: QueryResult['runId'];
+  readonly approximate: QueryResult['approximate'];
+  readonly sources: QueryResult['sources'];
+  readonly notes: QueryResult['notes'];
+  readonly documents: QueryResult['documents'];
+  readonly rowsReturned: number;
+  readonly hasMore: boolean;
+  readonly cost: QueryResult['cost'];
+  readonly lines: QueryResult['lines'];
+  readonly bounded: boolean;
+  private readonly explained: Explained;
+
+  constructor({ run, planned, reading, stages }: Finished, explained: Explained, { pageSize = defaultPageSize }: QueryRequest, told: Told) {
+    const { kept: rows } = run;
+    this.explained = explained;
+    this.runId = told.runId;
+    this.approximate = told.approximate;
+    this.sources = told.sources;
+    this.documents = rows.slice(0, pageSize);
+    this.rowsReturned = rows.length;
+    this.hasMore = rows.length > pageSize;
+    this.cost = run.costs;
+    this.lines = linesOf(planned.physical, reading, run);
+    this.notes = [
       ...notesOf(run.context.misfits.list(), reading),
       ...told.notes,
       ...searchNotes(stages, planned.physical.root, run.context, reading),
-    ],
-    bounded: run.watch.cutShort,
-  };
+    ];
+    this.bounded = run.watch.cutShort;
+  }
+
+  get suggestions(): Explained['suggestions'] {
+    return this.explained.suggestions;
+  }
+  get rewrites(): Explained['rewrites'] {
+    return this.explained.rewrites;
+  }
+  get plan(): Explained['plan'] {
+    return this.explained.plan;
+  }
+  get weighed(): Explained['weighed'] {
+    return this.explained.weighed;
+  }
+
+  /** As it is sent. */
+  toJSON(): QueryResult {
+    const { explained, ...own } = this;
+    const { suggestions, rewrites, plan, weighed } = explained;
+    return { suggestions, rewrites, plan, weighed, ...own };
+  }
 }
 
 /** Where the source of a question is named. */

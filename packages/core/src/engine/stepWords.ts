@@ -3,6 +3,8 @@ import type { IndexDefinition } from '../indexes/definition.ts';
 import type { IndexRange } from '../indexes/ordered/sortedEntries.ts';
 import { intersect, missing, type Cut, type Interval } from '../indexes/ordered/cuts.ts';
 import type { NodeId } from '../language/places.ts';
+import { rangesOf } from '../planner/lookedUp.ts';
+import type { Json } from '../values/json.ts';
 import type { JoinMatch, OrderedWalk, PhysicalStep, StepKind } from '../planner/physical.ts';
 
 /** The steps of a plan in the words of textbooks. */
@@ -44,6 +46,7 @@ export interface PlanWords {
   readonly say: Wording;
   /** The lines of the asked text that stages stand on. */
   readonly linesOf: (stages: readonly NodeId[]) => readonly number[];
+  readonly parameters: Readonly<Record<string, Json>>;
 }
 
 export type DefinitionOf = (collection: string, index: string) => IndexDefinition | undefined;
@@ -64,7 +67,9 @@ export const describers: { readonly [K in StepKind]: Describe<Extract<PhysicalSt
       `every ${ofView === true ? 'row' : 'document'} of ${collection}` +
       (condition === undefined ? '' : `, keeping those with ${say.expression(condition)}`),
   }),
-  indexScan: ({ collection, lookup, ranges, index, ordered, skip, condition, covering }, { definitionOf, say }) => {
+  indexScan: (scan, { definitionOf, say, parameters }) => {
+    const { collection, lookup, index, ordered, skip, condition, covering } = scan;
+    const ranges = rangesOf(scan, parameters);
     const definition = definitionOf(collection, index);
     const asked = definition ? rangesText(definition, ranges) : '';
     const order =

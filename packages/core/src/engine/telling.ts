@@ -8,52 +8,70 @@ import type { NodeId } from '../language/places.ts';
 import type { Planned } from '../planner/plan.ts';
 import type { Reading } from './reading.ts';
 import { describePlan } from './describePlan.ts';
-import type { DefinitionOf } from './stepWords.ts';
+import type { DefinitionOf, PlanWords } from './stepWords.ts';
 import type { EngineProblem, Explained, LineResult, Placed } from './requests.ts';
 
-/** The plan in words is made when it is read: it takes longer than many a run. */
-export function explain(
-  planned: Planned,
-  reading: Reading,
-  definitions: DefinitionOf,
-  whatIf: readonly IndexDefinition[],
-  run?: Run,
-): Explained {
-  const placed = <T extends { readonly stages: readonly NodeId[] }>({ stages, ...told }: T): Placed<T> => ({
-    ...told,
-    lines: reading.linesOf(stages),
-  });
-  const definitionOf: DefinitionOf = (collection, name) =>
-    whatIf.find((definition) => definition.name === name) ?? definitions(collection, name);
-  const told = {
-    rewrites: once(() => planned.rewrites.map((rewrite) => ({ ...placed(rewrite), detail: worded(rewrite.detail, reading) }))),
-    suggestions: once(() => planned.suggestions.map((one) => ({ ...placed(one), reason: worded(one.reason, reading) }))),
-    plan: once(() => {
-      const figures = run && { meterOf: (step: PhysicalStep) => run.meter.of(step), cutShort: run.watch.cutShort };
-      return describePlan(planned.physical.root, { definitionOf, say: reading, linesOf: (stages) => reading.linesOf(stages) }, figures);
-    }),
-    weighed: once(() => planned.weighed.map((one) => ({ ...placed(one), reason: worded(one.reason, reading) }))),
-  };
-  return {
-    get rewrites() {
-      return told.rewrites();
-    },
-    get suggestions() {
-      return told.suggestions();
-    },
-    get plan() {
-      return told.plan();
-    },
-    get weighed() {
-      return told.weighed();
-    },
-  };
+/** What is told of a plan, and of its run. */
+export interface ToTell {
+  readonly planned: Planned;
+  readonly reading: Reading;
+  readonly definitions: DefinitionOf;
+  readonly whatIf?: readonly IndexDefinition[];
+  readonly run?: Run;
 }
 
-/** Made when it is first wanted, and not again: a run is kept with what its answer tells. */
-function once<T>(make: () => T): () => T {
-  let made: { readonly value: T } | undefined;
-  return () => (made ??= { value: make() }).value;
+/**
+ * The plan in words, made when it is read and once: it takes longer than many a run. A class, since getters of objects that are made for
+ * each run take longer to make than a document to find.
+ */
+export class Telling implements Explained {
+  private readonly of: ToTell;
+  private readonly made: { -readonly [K in keyof Explained]?: Explained[K] } = {};
+
+  constructor(of: ToTell) {
+    this.of = of;
+  }
+
+  get rewrites(): Explained['rewrites'] {
+    const { planned, reading } = this.of;
+    return (this.made.rewrites ??= planned.rewrites.map((one) => ({ ...this.placed(one), detail: worded(one.detail, reading) })));
+  }
+
+  get suggestions(): Explained['suggestions'] {
+    const { planned, reading } = this.of;
+    return (this.made.suggestions ??= planned.suggestions.map((one) => ({ ...this.placed(one), reason: worded(one.reason, reading) })));
+  }
+
+  get weighed(): Explained['weighed'] {
+    const { planned, reading } = this.of;
+    return (this.made.weighed ??= planned.weighed.map((one) => ({ ...this.placed(one), reason: worded(one.reason, reading) })));
+  }
+
+  get plan(): Explained['plan'] {
+    return (this.made.plan ??= this.described());
+  }
+
+  private described(): Explained['plan'] {
+    const { planned, reading, definitions, whatIf = [], run } = this.of;
+    const words: PlanWords = {
+      definitionOf: (collection, name) => whatIf.find((definition) => definition.name === name) ?? definitions(collection, name),
+      say: reading,
+      linesOf: (stages) => reading.linesOf(stages),
+      parameters: planned.parameters ?? {},
+    };
+    const figures = run && { meterOf: (step: PhysicalStep) => run.meter.of(step), cutShort: run.watch.cutShort };
+    return describePlan(planned.physical.root, words, figures);
+  }
+
+  private placed<T extends { readonly stages: readonly NodeId[] }>({ stages, ...told }: T): Placed<T> {
+    return { ...told, lines: this.of.reading.linesOf(stages) };
+  }
+}
+
+/** All that is told, at once. */
+export function explain(of: ToTell): Explained {
+  const { rewrites, suggestions, plan, weighed } = new Telling(of);
+  return { rewrites, suggestions, plan, weighed };
 }
 
 /** What each line gave and what it cost. */
@@ -109,7 +127,7 @@ export function problemOf(error: unknown, run: Run, planned: Planned, reading: R
   if (!(error instanceof GuardTripped)) throw error;
   const { guard, step, reached, limit } = error;
   const line = reading.lineOf(step.stages[0]!);
-  const explained = explain(planned, reading, definitionOf, [], run);
+  const explained = explain({ planned, reading, definitions: definitionOf, run });
   const help = explained.suggestions
     .map(
       (one) => ` ${namedIndexes(one)} would help: ${one.beside ? `they ${one.reason.replace(/^serves/, 'serve')}` : `it ${one.reason}`}.`,

@@ -29,6 +29,9 @@ export interface CheckedPipeline {
   readonly source: string | undefined;
 }
 
+/** A plan nests its steps, and steps work within one another: threads have the stack for several times as many. */
+const mostStages = 3_000;
+
 /** Checks every stage, off ones too, and follows the shape of the rows from line to line. */
 export function checkPipeline(pipeline: Pipeline, given: Environment = {}): CheckedPipeline {
   const found: Finding[] = [...pipeline.findings];
@@ -76,6 +79,8 @@ export function checkPipeline(pipeline: Pipeline, given: Environment = {}): Chec
         found.push(findings.stepInPipeline(placed, stageWords(placed.stage.kind)));
     }
   }
+  const beyond = pipeline.stages[mostStages];
+  if (beyond !== undefined) found.push(findings.tooLong(beyond, mostStages));
   refuseLostRelevance(pipeline, environment, found);
   warnOfOrder(pipeline, found);
   if (source !== undefined && (environment.documentsOf?.(source) ?? 0) >= manyDocuments) warnOfUnserved(pipeline, found);

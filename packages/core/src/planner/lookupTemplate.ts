@@ -1,7 +1,7 @@
 import type { Expression } from '../language/tree.ts';
 import type { Json } from '../values/json.ts';
 import type { PlannedStage } from './logical.ts';
-import type { IndexScan, PhysicalStep, StepKind } from './physical.ts';
+import type { IndexScan, PhysicalPlan, PhysicalStep, StepKind } from './physical.ts';
 import { PlanToldWhenRead, type Planned } from './planned.ts';
 
 type Parameters = Readonly<Record<string, Json>>;
@@ -20,29 +20,36 @@ const sameForAll: ReadonlySet<StepKind> = new Set(['filter', 'project', 'compute
  * best path for any, so that nothing is to be weighed again. Undefined for other plans: for those, the value decides which is best.
  */
 export function lookupTemplate(
-  { physical: { root, stages }, rewrites }: Planned,
+  { physical, rewrites }: Planned,
   written: readonly PlannedStage[],
   parameters: Parameters,
   isUnique: (collection: string, index: string) => boolean,
 ): LookupTemplate | undefined {
-  const scan = scanBelow(root);
+  const scan = scanBelow(physical.root);
   const name = lookedUpBy(written);
   if (scan === undefined || name === undefined || !isUnique(scan.collection, scan.index)) return undefined;
   const [range] = scan.ranges;
-  const asked = scan.lookup && scan.ranges.length === 1 && scan.condition === undefined && scan.covering === undefined;
+  const asked =
+    scan.lookup && scan.ranges.length === 1 && scan.condition === undefined && scan.covering === undefined && scan.ordered === undefined;
   if (!asked || range?.fixed.length !== 1 || !Object.is(range.fixed[0], parameters[name])) return undefined;
+  // One plan for all values: what is made of a plan, such as its loops, is then made once.
+  const shared = lookingUp(physical, scan, name);
   return (others, replan) => {
     const value = others[name];
     if (typeof value !== 'string' && typeof value !== 'number') return undefined;
-    const made = new Map<PhysicalStep, PhysicalStep>();
-    const rebound = (step: PhysicalStep): PhysicalStep => {
-      const other: PhysicalStep = step === scan ? { ...scan, ranges: [{ ...range, fixed: [value] }] } : ({ ...step, input: rebound((step as { input: PhysicalStep }).input) } as PhysicalStep); // prettier-ignore
-      made.set(step, other);
-      return other;
-    };
-    const physical = { root: rebound(root), stages: stages.map((one) => ({ ...one, step: made.get(one.step) ?? one.step })) };
-    return new PlanToldWhenRead(physical, rewrites, { suggestions: () => replan().suggestions, weighed: () => replan().weighed });
+    return new PlanToldWhenRead(shared, rewrites, { suggestions: () => replan().suggestions, weighed: () => replan().weighed }, others);
   };
+}
+
+/** The same plan, whose scan looks up what a parameter is given. */
+function lookingUp({ root, stages }: PhysicalPlan, scan: IndexScan, lookedUp: string): PhysicalPlan {
+  const made = new Map<PhysicalStep, PhysicalStep>();
+  const copied = (step: PhysicalStep): PhysicalStep => {
+    const copy = step === scan ? { ...scan, lookedUp } : ({ ...step, input: copied((step as { input: PhysicalStep }).input) } as PhysicalStep); // prettier-ignore
+    made.set(step, copy);
+    return copy;
+  };
+  return { root: copied(root), stages: stages.map((one) => ({ ...one, step: made.get(one.step) ?? one.step })) };
 }
 
 /** The index that a plan looks into, where all above it take its rows one at a time. */

@@ -59,6 +59,8 @@ export interface IndexScan extends Common {
   readonly ranges: readonly IndexRange[];
   /** Whether each range is one point of all keys. */
   readonly lookup: boolean;
+  /** The parameter whose value is the key, where the plan serves all its values: `ranges` has the one that it was made for. */
+  readonly lookedUp?: string;
   /** In the order of the index; else in insertion order. */
   readonly ordered: OrderedWalk | undefined;
   /** So many are passed over in the order of the index by counting them: none of those is read. */

@@ -1,4 +1,4 @@
-import type { KeptRunDetail, RunList, Settings } from '@zesty-sieve/contract';
+import type { RunList, Settings } from '@zesty-sieve/contract';
 import { reply, ServerProblem, unwrap, type Reply } from '../../problem.ts';
 import type { AskedBefore } from '../../told/askedBefore.ts';
 import type { Connections } from '../connections.ts';
@@ -22,7 +22,8 @@ export class Runs {
     return listRuns(this.connections.reading, query);
   }
 
-  run(id: string): Promise<Reply<KeptRunDetail>> {
+  /** A kept run with its plan: a `KeptRunDetail` as JSON text. */
+  run(id: string): Promise<Reply<string>> {
     return reply(async () => {
       const found = await findRun(this.connections.reading, id);
       if (found === undefined) throw new ServerProblem('/gone', 'This run is not kept any more.');

@@ -1,5 +1,7 @@
 import { compileFetch, roomFor, settled } from '../../expressions/compile.ts';
 import type { OrderedIndex } from '../../indexes/ordered/orderedIndex.ts';
+import type { IndexRange } from '../../indexes/ordered/sortedEntries.ts';
+import { rangesOf } from '../../planner/lookedUp.ts';
 import type { IndexScan, OrderedWalk } from '../../planner/physical.ts';
 import { stillWorking } from '../batch.ts';
 import { positionsInOrder } from '../indexWalk.ts';
@@ -21,7 +23,9 @@ export const indexScan: Operator<IndexScan> = function* (step, runtime, meter) {
   const tally = { read: 0, lookedAt: meter.lookedAt };
   let wanted = step.demand ?? Infinity;
   const chunks =
-    step.ordered === undefined ? inInsertionOrder(step, index) : inIndexOrder(step.ordered, index, step.skip, step.demand ?? step.pace);
+    step.ordered === undefined
+      ? inInsertionOrder(rangesOf(step, context.parameters), step.withAbsent, index)
+      : inIndexOrder(step.ordered, index, step.skip, step.demand ?? step.pace);
   let held = 0;
   for (const chunk of chunks) {
     if (step.ordered === undefined) {
@@ -53,9 +57,17 @@ export const indexScan: Operator<IndexScan> = function* (step, runtime, meter) {
 };
 
 /** All positions of the ranges at once, and of documents without an entry where they are wanted; ascending and each once. */
-function* inInsertionOrder(step: IndexScan, index: OrderedIndex): Generator<readonly number[] | Uint32Array> {
-  const found = step.ranges.length === 1 ? index.positionsOf(step.ranges[0]!) : step.ranges.flatMap((range) => index.positionsOf(range));
-  const sorted = Uint32Array.from(step.withAbsent ? [...found, ...index.absent] : found).sort();
+function* inInsertionOrder(
+  ranges: readonly IndexRange[],
+  withAbsent: boolean,
+  index: OrderedIndex,
+): Generator<readonly number[] | Uint32Array> {
+  const found = ranges.length === 1 ? index.positionsOf(ranges[0]!) : ranges.flatMap((range) => index.positionsOf(range));
+  if (found.length <= 1 && !withAbsent) {
+    yield found;
+    return;
+  }
+  const sorted = Uint32Array.from(withAbsent ? [...found, ...index.absent] : found).sort();
   // A document may have several entries: one for each element of an array.
   let kept = 0;
   for (let i = 0; i < sorted.length; i++) if (i === 0 || sorted[i] !== sorted[i - 1]) sorted[kept++] = sorted[i]!;

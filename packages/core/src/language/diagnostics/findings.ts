@@ -45,6 +45,12 @@ export const findings = {
       label: `Begin ${words} here`,
       edits: [{ ...indentation, insert: '' }],
     }),
+  tooLong: (span: Span, limit: number) =>
+    error(
+      'too-long',
+      span,
+      `A pipeline has at most ${new Intl.NumberFormat('en').format(limit)} stages. Make a view of those before this one.`,
+    ),
   tooDeep: (span: Span, limit: number) => error('too-deep', span, `This is nested more than ${limit} deep. Split it with compute.`),
   chainedComparison: (span: Span) => error('chained-comparison', span, 'Comparisons do not chain. Join two of them with &&.'),
   notBeforeComparison: (span: Span, operand: Span) =>
