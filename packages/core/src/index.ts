@@ -1,5 +1,7 @@
 export { selectNodes, JsonPathError, type SelectedNode } from './jsonpath/selectNodes.ts';
 export { Engine } from './engine/engine.ts';
+export type { Result } from './engine/result.ts';
+export { Telling } from './engine/telling.ts';
 export type { Pause } from './engine/pause.ts';
 export type { EngineHost } from './engine/host.ts';
 export type { ComputedChange } from './engine/changeWorkings.ts';

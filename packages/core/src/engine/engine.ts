@@ -34,10 +34,9 @@ import {
   type Explained,
   type PlanRequest,
   type QueryRequest,
-  type QueryResult,
 } from './requests.ts';
 import type { EngineHost } from './host.ts';
-import { explain, problemOf, Telling } from './telling.ts';
+import { problemOf, Telling } from './telling.ts';
 import type { Trace } from './traceDocument.ts';
 
 const rowsAlone: Wanted = { places: false };
@@ -102,9 +101,10 @@ export class Engine {
   }
 
   /** Plans a pipeline or a change without running it. */
-  plan(request: PlanRequest): Answer<Explained> {
-    const made = this.planned(request, ({ planned, whatIf }, reading) =>
-      explain({ planned, reading, definitions: this.definitionOf, whatIf }),
+  plan(request: PlanRequest): Answer<Explained | Telling> {
+    const made = this.planned(
+      request,
+      ({ planned, whatIf }, reading) => new Telling({ planned, reading, definitions: this.definitionOf, whatIf }),
     );
     return !made.ok && isChange(request.pipeline) ? this.changeWorkings.plan(request) : made;
   }
@@ -126,7 +126,7 @@ export class Engine {
   }
 
   /** Runs a pipeline to its end, letting others work between slices. */
-  async query(request: QueryRequest, isCancelled: () => boolean = () => false): Promise<Answer<QueryResult>> {
+  async query(request: QueryRequest, isCancelled: () => boolean = () => false): Promise<Answer<Result>> {
     const done = await this.runToEnd(request, isCancelled, rowsAlone);
     return done.ok ? answered(this.finish(done.value, request)) : done;
   }
@@ -230,7 +230,7 @@ export class Engine {
     return this.kept.page(runId, offset, size);
   }
 
-  private finish(done: Finished, request: QueryRequest): QueryResult {
+  private finish(done: Finished, request: QueryRequest): Result {
     const { run, planned, collection, reading } = done;
     const { root } = planned.physical;
     const runId = this.host.newId();

@@ -52,7 +52,7 @@ export class Result implements QueryResult {
     return this.explained.weighed;
   }
 
-  /** As it is sent. */
+  /** As it is sent: spread it, not the object itself, whose words are made by getters. */
   toJSON(): QueryResult {
     const { explained, ...own } = this;
     const { suggestions, rewrites, plan, weighed } = explained;

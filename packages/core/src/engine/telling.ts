@@ -63,6 +63,12 @@ export class Telling implements Explained {
     return describePlan(planned.physical.root, words, figures);
   }
 
+  /** As it is sent: spread it, not the object itself, whose words are made by getters. */
+  toJSON(): Explained {
+    const { rewrites, suggestions, plan, weighed } = this;
+    return { rewrites, suggestions, plan, weighed };
+  }
+
   private placed<T extends { readonly stages: readonly NodeId[] }>({ stages, ...told }: T): Placed<T> {
     return { ...told, lines: this.of.reading.linesOf(stages) };
   }
@@ -70,8 +76,7 @@ export class Telling implements Explained {
 
 /** All that is told, at once. */
 export function explain(of: ToTell): Explained {
-  const { rewrites, suggestions, plan, weighed } = new Telling(of);
-  return { rewrites, suggestions, plan, weighed };
+  return new Telling(of).toJSON();
 }
 
 /** What each line gave and what it cost. */

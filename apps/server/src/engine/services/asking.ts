@@ -1,12 +1,14 @@
 import {
   checkPipeline,
   fieldTree,
+  Telling,
   withViewShapes,
   type Answer,
   type FieldTree,
   type PlanRequest,
   type QueryRequest,
   type QueryResult,
+  type Result,
   type View,
   usualSurface,
 } from '@zesty-sieve/core';
@@ -48,7 +50,7 @@ export async function runRecorded(
   request: QueryRequest,
   cancel: SharedArrayBuffer,
   keep: (run: RunToKeep) => void,
-): Promise<Answer<QueryResult>> {
+): Promise<Answer<Result>> {
   const result = await room.engine.query(request, cancelledBy(cancel));
   const told = result.ok ? result.value : 'explained' in result.problem ? { ...result.problem.explained, cost: result.problem.cost } : null;
   const stopped = result.ok ? null : problemOf(result.problem).problem;
@@ -100,7 +102,9 @@ export function asking(room: EngineRoom) {
       return about(sources, names, request.pipeline, async () => {
         const { engine } = room;
         const answer = engine.plan(request);
-        return answer.ok && 'plan' in answer.value ? { ok: true, value: { ...answer.value, follows: engine.follows(request) } } : answer;
+        if (!answer.ok || !('plan' in answer.value)) return answer;
+        const told = answer.value instanceof Telling ? answer.value.toJSON() : answer.value;
+        return { ok: true, value: { ...told, follows: engine.follows(request) } };
       });
     },
 

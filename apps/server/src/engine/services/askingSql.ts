@@ -85,7 +85,7 @@ export function askingSql(room: EngineRoom) {
         const answer = await runRecorded(room, around.sources, { ...request, pipeline }, cancel, (run) => keep({ ...run, sql }));
         if (answer.ok) readOf(viewsRead(answer.value, around.sources));
         if (!answer.ok) throw inSql(answer.problem, () => valueOf(answer), sql, clauses);
-        return JSON.stringify({ ...answer.value, pipeline, clauses, diagnostics });
+        return JSON.stringify({ ...answer.value.toJSON(), pipeline, clauses, diagnostics });
       });
     },
 

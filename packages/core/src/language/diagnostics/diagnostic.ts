@@ -27,7 +27,23 @@ export type Finding = Omit<Diagnostic, 'line'>;
 
 /** The 1-based line on which an offset lies. */
 export function lineAt(text: string, offset: number): number {
-  let line = 1;
-  for (let i = text.indexOf('\n'); i >= 0 && i < offset; i = text.indexOf('\n', i + 1)) line++;
-  return line;
+  const ends = lineEndsOf(text);
+  let [low, high] = [0, ends.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (ends[middle]! < offset) low = middle + 1;
+    else high = middle;
+  }
+  return low + 1;
+}
+
+/** Where the lines of the text end that was last asked about: of one with thousands, each is asked about. */
+let last: { readonly text: string; readonly ends: readonly number[] } = { text: '', ends: [] };
+function lineEndsOf(text: string): readonly number[] {
+  if (last.text !== text) {
+    const ends: number[] = [];
+    for (let at = text.indexOf('\n'); at >= 0; at = text.indexOf('\n', at + 1)) ends.push(at);
+    last = { text, ends };
+  }
+  return last.ends;
 }

@@ -17,8 +17,9 @@ const relevanceIn = (stages: readonly PlannedStage[]): readonly Call[] =>
  */
 export function refuseLostRelevance(stages: readonly PlannedStage[]): void {
   const own = stages.flatMap(({ stage, id }) => (stage.kind === 'mark' ? [] : [{ stage, id }]));
+  const written = own.map(({ stage }) => stage);
   own.forEach(({ id }, at) => {
-    const lost = lostPath(own.map(({ stage }) => stage), at); // prettier-ignore
+    const lost = lostPath(written, at);
     if (lost !== undefined)
       throw new PlanProblem(
         'relevance weighs words by how rare they are in the collection, and what it reads here is no field of that.',

@@ -13,13 +13,16 @@ import type { AccessQuestion } from './path.ts';
 /** Disjunction of one condition beyond this are not looked for one by one. */
 const mostAlternatives = 40;
 
+/** Each is held against all that is asked beside it: of a pipeline with thousands of them, the first ones alone are. */
+const mostDisjunctions = 64;
+
 /** The conditions whose alternatives ask for different keys, so that no single key condition stands for them. */
 export function disjunctionsOf(
   conjuncts: readonly Conjunct[],
   conditions: readonly KeyCondition[],
   constant: Constant,
 ): readonly Disjunction[] {
-  return conjuncts.flatMap((conjunct) => {
+  const found = conjuncts.flatMap((conjunct): Disjunction[] => {
     const { expression, stage } = conjunct;
     if (expression.kind !== 'or' || expression.operands.length > mostAlternatives) return [];
     if (conditions.some((condition) => condition.conjunct === conjunct)) return [];
@@ -27,6 +30,7 @@ export function disjunctionsOf(
     if (options.length > mostAlternatives) return [];
     return [{ conjunct, options: options.map((own) => ({ own, conditions: own.flatMap((one) => keyConditionsOf(one, constant)) })) }];
   });
+  return found.slice(0, mostDisjunctions);
 }
 
 /** Conditions that all hold, as alternatives without `||` in any: `a && (b || c)` is `a && b` or `a && c`. */
