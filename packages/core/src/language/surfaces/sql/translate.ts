@@ -89,7 +89,7 @@ function fieldsMentioned(statement: SqlStatement): string[] {
   const aliases = new Set<string>();
   const columns: (SqlExpression & { readonly kind: 'column' })[] = [];
   const visit = (value: unknown): void => {
-    if (Array.isArray(value)) value.forEach(visit);
+    if (Array.isArray(value)) return value.forEach(visit);
     if (typeof value !== 'object' || value === null) return;
     if ('alias' in value && typeof value.alias === 'string' && 'kind' in value && value.kind !== 'expression') aliases.add(value.alias);
     if ('kind' in value && value.kind === 'column') columns.push(value as (typeof columns)[number]);
