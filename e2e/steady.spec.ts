@@ -78,3 +78,19 @@ test('the way to trace a document stays where it is when the counts of the condi
   await expect(page.getByText(/together/)).toBeHidden();
   expect(await trace.boundingBox()).toEqual(there);
 });
+
+test('what may be added after a line stands in one place, whatever the line', async ({ page, bench }) => {
+  await page.goto('/');
+  const add = page.getByRole('region', { name: 'Form of the stage' }).getByRole('button', { name: 'group by', exact: true });
+  const places: (number | undefined)[] = [];
+  for (const text of [
+    'from huts',
+    'from huts\nwhere @.bunks > 20',
+    'from huts\njoin huts as other on other.id == @.id',
+    'from huts\nwhere @.bunks >',
+  ]) {
+    await bench.write(text);
+    places.push((await add.boundingBox())?.y);
+  }
+  expect(new Set(places).size).toBe(1);
+});

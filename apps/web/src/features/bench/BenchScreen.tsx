@@ -2,6 +2,7 @@ import Box from '@mui/material/Box';
 import type { LineChange } from './output/lineChanges.ts';
 import { useCallback, useMemo, useRef, useState } from 'react';
 import { useCommands } from '../../app/commands.ts';
+import { changeTextSize } from '../../parts/editor/textSize.ts';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { Panel, PanelGroup } from 'react-resizable-panels';
 import { useAppDispatch, useAppSelector, useAppStore } from '../../app/store.ts';
@@ -50,6 +51,9 @@ export function BenchScreen() {
     { name: 'Switch between output and plan', keys: 'P', run: switchPlan },
     { name: 'Trace a document', run: traceAny },
     { name: 'Show the reference and the keys', keys: '?', run: showReference },
+    { name: 'Larger text in the editor', keys: 'Alt +', run: () => changeTextSize(1) },
+    { name: 'Smaller text in the editor', keys: 'Alt -', run: () => changeTextSize(-1) },
+    { name: 'Text of the usual size in the editor', keys: 'Alt 0', run: () => changeTextSize(0) },
   ]);
   // The editor has the same keys of its own, and says so.
   useHotkeys('mod+enter', (event) => !event.defaultPrevented && desk.runInFull(), {

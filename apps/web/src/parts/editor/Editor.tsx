@@ -21,6 +21,9 @@ import { offerMissed } from './completion.ts';
 import { findingsDisplay, setFindings } from './findings.ts';
 import type { EditorLanguage } from './languages.ts';
 import { margin, setMargin, type MarginData } from './margin.ts';
+import { changeTextSize, useTextSize } from './textSize.ts';
+
+const textSizeKeys = ([['Alt-=', 1], ['Alt-+', 1], ['Alt--', -1], ['Alt-0', 0]] as const).map(([key, by]) => ({ key, run: () => (changeTextSize(by), true) })); // prettier-ignore
 
 export interface EditorProps {
   /** What is written in it; it does not change while the editor stands. */
@@ -54,11 +57,12 @@ export function Editor(props: EditorProps) {
   const fresh = useRef<(text: string) => EditorState>(undefined);
   const theme = useTheme();
   const looks = useRef(new Compartment());
-  const latestTheme = useRef(theme);
+  const size = useTextSize();
+  const latestLooks = useRef({ theme, size });
 
   useEffect(() => {
     latest.current = props;
-    latestTheme.current = theme;
+    latestLooks.current = { theme, size };
   });
 
   useEffect(() => {
@@ -68,7 +72,7 @@ export function Editor(props: EditorProps) {
       EditorState.create({
         doc,
         extensions: [
-          Prec.highest(keymap.of([{ key: 'Mod-Enter', run: () => (latest.current.onRun(), true) }, ...language.keys])),
+          Prec.highest(keymap.of([{ key: 'Mod-Enter', run: () => (latest.current.onRun(), true) }, ...textSizeKeys, ...language.keys])),
           history(),
           drawSelection(),
           bracketMatching(),
@@ -87,7 +91,7 @@ export function Editor(props: EditorProps) {
           keymap.of([...closeBracketsKeymap, ...completionKeymap, ...historyKeymap, ...searchKeymap, ...defaultKeymap]),
           EditorView.contentAttributes.of({ 'aria-label': language.label, spellcheck: 'false' }),
           placeholder(language.placeholder),
-          looks.current.of(appearance(latestTheme.current)),
+          looks.current.of(appearance(latestLooks.current.theme, latestLooks.current.size)),
           EditorView.domEventHandlers({
             paste: (event) =>
               latest.current.onPaste?.(event.clipboardData?.getData('text/plain') ?? '') === true && (event.preventDefault(), true),
@@ -128,8 +132,8 @@ export function Editor(props: EditorProps) {
 
   // The text, its undo and where one stands in it stay as they are.
   useEffect(() => {
-    view.current?.dispatch({ effects: looks.current.reconfigure(appearance(theme)) });
-  }, [theme, loaded]);
+    view.current?.dispatch({ effects: looks.current.reconfigure(appearance(theme, size)) });
+  }, [theme, size, loaded]);
 
   const { margin: data, diagnostics, environment } = props;
   useEffect(() => {

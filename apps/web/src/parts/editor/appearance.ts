@@ -2,21 +2,30 @@ import type { Theme } from '@mui/material/styles';
 import { EditorView } from '@codemirror/view';
 import { codeFont, sansFont, veil, type Roles } from '../../app/theme.ts';
 
-/** How the editor and its margin look, in the roles of the theme. */
-export function appearance({ roles, palette }: Pick<Theme, 'roles' | 'palette'>) {
-  return EditorView.theme(rules(roles), { dark: palette.mode === 'dark' });
+/** How the editor and its margin look, in the roles of the theme. @param size of the text, in pixels */
+export function appearance({ roles, palette }: Pick<Theme, 'roles' | 'palette'>, size: number) {
+  return EditorView.theme(rules(roles, size), { dark: palette.mode === 'dark' });
 }
 
 // eslint-disable-next-line max-lines-per-function -- a list of styles
-function rules(roles: Roles): Parameters<typeof EditorView.theme>[0] {
+function rules(roles: Roles, size: number): Parameters<typeof EditorView.theme>[0] {
   return {
-    '&': { height: '100%', fontSize: '13px', backgroundColor: roles.surface, color: roles.ink },
+    '&': { height: '100%', fontSize: `${size}px`, backgroundColor: roles.surface, color: roles.ink },
     '&.cm-focused': { outline: 'none' },
-    '.cm-scroller': { fontFamily: codeFont, fontVariantLigatures: 'none', lineHeight: '20px', overflow: 'auto' },
+    '.cm-scroller': { fontFamily: codeFont, fontVariantLigatures: 'none', lineHeight: `${size + 7}px`, overflow: 'auto' },
     '.cm-content': { padding: '0 0 26px', caretColor: roles.ink },
-    // A line is 26 px high, and each further row of one that is wrapped 20.
+    // A line is 26 px high at the usual size, and each further row of one that is wrapped 20.
     '.cm-line': { padding: '3px 14px' },
     '.cm-gutters': { backgroundColor: roles.surface, border: 'none', borderRight: `1px dashed ${roles.line}`, color: roles.ink },
+    '.cm-foldGutter .cm-gutterElement': {
+      padding: '0',
+      width: '12px',
+      lineHeight: `${size + 13}px`,
+      textAlign: 'center',
+      cursor: 'pointer',
+      color: roles.softInk,
+    },
+    '.cm-foldPlaceholder': { backgroundColor: roles.form, color: roles.softInk, border: `1px solid ${roles.line}`, padding: '0 6px' },
     // Find and replace.
     '.cm-panels': { backgroundColor: roles.form, color: roles.ink, fontFamily: sansFont, borderColor: roles.line },
     '.cm-panel.cm-search': { padding: '4px 10px', lineHeight: '24px' },
@@ -76,10 +85,10 @@ function rules(roles: Roles): Parameters<typeof EditorView.theme>[0] {
       backgroundColor: roles.surface,
       border: `1px solid ${roles.zest}`,
     },
-    '.zs-margin-row b': { flex: '1', textAlign: 'right', fontWeight: '650', lineHeight: '26px' },
+    '.zs-margin-row b': { flex: '1', textAlign: 'right', fontWeight: '650', lineHeight: `${size + 13}px` },
     '.zs-margin-row span': {
       width: '52px',
-      lineHeight: '26px',
+      lineHeight: `${size + 13}px`,
       textAlign: 'right',
       paddingRight: '8px',
       color: roles.softInk,

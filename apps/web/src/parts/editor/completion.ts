@@ -8,6 +8,7 @@ import {
 import type { Extension, Text } from '@codemirror/state';
 import type { EditorView } from '@codemirror/view';
 import { type Completion, type Environment, usualSurface } from '@zesty-sieve/core/language';
+import { templateOf } from './templates.ts';
 
 const order: Record<Completion['kind'], number> = { field: 5, value: 4, collection: 4, stage: 3, parameter: 2, function: 1, word: 0 };
 
@@ -24,7 +25,9 @@ export function completions(environment: () => Environment): Extension {
     }
     const typed = context.state.sliceDoc(found.from, context.pos);
     if (!context.explicit && typed === '' && !/[.@ ]$/.test(context.state.sliceDoc(0, context.pos))) return null;
-    return { from: found.from, options: found.options.map(shown), validFor: /^[@$\w.'"[\]*-]*$/ };
+    const stages = found.options.filter(({ kind }) => kind === 'stage');
+    const options = [...found.options.map(shown), ...stages.flatMap(({ label }) => templateOf(label))];
+    return { from: found.from, options, validFor: /^[@$\w.'"[\]*-]*$/ };
   };
   return autocompletion({ override: [source], activateOnTyping: true, maxRenderedOptions: 60, icons: false, defaultKeymap: true });
 }

@@ -4,6 +4,7 @@ import type { Environment } from '@zesty-sieve/core/language';
 import { duplicateStage, format, moveStage, toggleOff } from './commands.ts';
 import { completions } from './completion.ts';
 import { dedent } from './dedent.ts';
+import { folding } from './folding.ts';
 import { beginDrag } from './drag.ts';
 import { highlighting } from './highlight.ts';
 import { hovers } from './hover.ts';
@@ -30,6 +31,6 @@ export const notationLanguage: EditorLanguage = {
     { key: 'Shift-Alt-f', run: format },
     { key: 'Shift-Alt-ArrowDown', run: duplicateStage },
   ],
-  extensions: (environment) => [dedent, highlighting, completions(environment), hovers(environment)],
+  extensions: (environment) => [dedent, folding, highlighting, completions(environment), hovers(environment)],
   onDrag: beginDrag,
 };

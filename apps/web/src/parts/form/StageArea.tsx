@@ -26,11 +26,10 @@ export function StageArea({ label, checked, starts, onAdd, children, ...form }: 
       aria-label={label}
       sx={{ flex: 1, minHeight: 0, display: 'flex', flexDirection: 'column', bgcolor: (t) => t.roles.form }}
     >
-      {checked ? (
-        <StageForm key={`${checked.placed.line}-${checked.placed.stage?.kind ?? ''}`} checked={checked} {...form} />
-      ) : (
-        <Box sx={{ flex: 1 }} />
-      )}
+      {/* Whatever stands here takes all the room, so that what comes below stays where it is. */}
+      <Box sx={{ flex: 1, minHeight: 0, display: 'flex', flexDirection: 'column' }}>
+        {checked && <StageForm key={`${checked.placed.line}-${checked.placed.stage?.kind ?? ''}`} checked={checked} {...form} />}
+      </Box>
       <Box
         sx={{
           flex: 'none',
