@@ -59,3 +59,26 @@ test('another database is made, filled by a copy, and left and found again with 
   await menu.click();
   await expect(page.getByRole('menuitem', { name: /^attic/ })).toHaveCount(0);
 });
+
+test('what takes long is seen in one place from another window, also when it is loaded anew, and ended there', async ({
+  page,
+  context,
+}) => {
+  await page.goto('/indexes/reports');
+  await page.getByRole('combobox', { name: 'Kind' }).click();
+  await page.getByRole('option', { name: 'Vector', exact: true }).click();
+  await page.getByLabel('Path', { exact: true }).fill('@.textVector');
+  await page.getByRole('button', { name: 'Build', exact: true }).click();
+  const other = await context.newPage();
+  await other.goto('/data');
+  await other.getByRole('button', { name: 'Work: 1 under way' }).click();
+  const list = other.getByRole('dialog', { name: 'Under way' });
+  await expect(list).toContainText(/Building the index \w+ of reports/);
+  await expect(list).toContainText(/since \d\d:\d\d/);
+  await other.reload();
+  await other.getByRole('button', { name: 'Work: 1 under way' }).click();
+  await list.getByRole('button', { name: 'Cancel' }).click();
+  await expect(list).toContainText('Nothing that takes long is being done');
+  await expect(page.getByRole('region', { name: 'Being built' })).toBeHidden();
+  await expect(page.getByRole('row').filter({ hasText: '@.textVector' })).toHaveCount(0);
+});

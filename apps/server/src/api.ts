@@ -21,6 +21,7 @@ import { shapeRoutes } from './routes/shapes.ts';
 import { sqlRoutes } from './routes/sql.ts';
 import { transferRoutes } from './routes/transfer.ts';
 import { wordRoutes } from './routes/words.ts';
+import { workRoutes } from './routes/work.ts';
 
 const description = openApiDocument();
 
@@ -46,6 +47,7 @@ export function apiOf(hub: Hub, uploads: Uploads, access: Access): Served {
   api.use(publicationRoutes(hub));
   api.use(sqlRoutes(hub));
   api.use(wordRoutes(hub));
+  api.use(workRoutes(hub));
   api.use(historyRoutes(hub));
   api.use(changeRoutes(hub));
   api.use(serverRoutes(hub));

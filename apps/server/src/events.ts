@@ -1,6 +1,6 @@
 /** Something that others should know of: which collection has other documents, or that a list has changed. */
 export interface ServerEvent {
-  readonly kind: 'collections' | 'documents' | 'indexes' | 'pipelines' | 'runs';
+  readonly kind: 'collections' | 'documents' | 'indexes' | 'pipelines' | 'runs' | 'work';
   readonly collection?: string;
 }
 

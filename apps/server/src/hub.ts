@@ -15,6 +15,7 @@ import { unwrap } from './problem.ts';
 import { Publisher } from './publishing/publisher.ts';
 import { RunLog } from './runLog.ts';
 import type { StorageService } from './storage/storageService.ts';
+import { WorkList } from './work.ts';
 
 export interface HubOptions {
   readonly file: string;
@@ -46,6 +47,7 @@ export class Hub {
   readonly engine: Thread<EngineService>;
   readonly catalog: Catalog;
   readonly events = new Events();
+  readonly work = new WorkList(this.events);
   readonly commits: Commits;
   readonly collections: CollectionDesk;
   private memoryBytes: number;

@@ -1,5 +1,5 @@
 import type { IndexInfo } from '@zesty-sieve/contract';
-import type { IndexRequest } from '@zesty-sieve/core';
+import { readIndex, type IndexRequest } from '@zesty-sieve/core';
 import type { Hub } from './hub.ts';
 import { ServerProblem, unwrap } from './problem.ts';
 import type { StoredCollection } from './storage/stored.ts';
@@ -13,7 +13,15 @@ export function makeIndex(hub: Hub, collection: string, definition: IndexRequest
         '/index',
         `${stored.name} is a materialized view, whose rows are not refused: make the index without unique.`,
       );
-    const building = hub.engine.call((engine) => engine.createIndex(stored, definition));
+    const detail = readIndex(definition).name;
+    const look = async () => {
+      const build = (await hub.engine.call((engine) => engine.buildsOf(stored.name))).find(({ name }) => name === detail);
+      return { share: build === undefined || build.phase === 'waiting' ? null : build.share };
+    };
+    const cancel = () => hub.engine.call((engine) => engine.cancelBuild(stored.name, detail));
+    const building = hub.work.during({ kind: 'index', of: stored.name, detail, look, cancel }, () =>
+      hub.engine.call((engine) => engine.createIndex(stored, definition)),
+    );
     // Others see how far it comes from now on.
     hub.events.tell({ kind: 'indexes', collection: stored.name });
     const { definition: text, ...info } = unwrap(await building);

@@ -81,6 +81,8 @@ const calls: readonly (readonly [route: string, call: () => Call])[] = [
   ['delete /collections/:c/check', () => ({ path: '/collections/stays/check', status: 404 })],
   ['post /measure', () => ({ path: '/measure', body: { pipeline: late, index: 'status_n_desc', times: 2 } })],
   ['post /measure/pair', () => ({ path: '/measure/pair', body: { first: { pipeline: late }, second: { pipeline: late, ignoreIndexes: ['status_n_desc'] }, times: 2 } })], // prettier-ignore
+  ['get /work', () => ({ path: '/work' })],
+  ['delete /work/:id', () => ({ path: '/work/nothing', status: 404 })],
   ['get /runs', () => ({ path: '/runs?once=true&order=slowest' })],
   ['get /runs/:runId', () => ({ path: `/runs/${known.runId}` })],
   ['get /advice', () => ({ path: '/advice' })],

@@ -7,6 +7,7 @@ export * from './queries.ts';
 export * from './plans.ts';
 export * from './sql.ts';
 export * from './words.ts';
+export * from './work.ts';
 export * from './pipelines.ts';
 export * from './publications.ts';
 export * from './databases.ts';

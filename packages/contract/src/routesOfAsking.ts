@@ -5,6 +5,7 @@ import * as l from './plans.ts';
 import * as q from './queries.ts';
 import * as s from './sql.ts';
 import * as w from './words.ts';
+import { workList } from './work.ts';
 import type { Route } from './route.ts';
 
 /** Questions, their runs, and saved pipelines. */
@@ -88,6 +89,8 @@ export const routesOfAsking: readonly Route[] = [
     answer: q.traceResult,
   },
   { method: 'post', path: '/parse', summary: 'Reads and checks a pipeline', body: q.parseRequest, status: 200, answer: q.parseResult },
+  { method: 'get', path: '/work', summary: 'Work that takes long and is under way', status: 200, answer: workList },
+  { method: 'delete', path: '/work/:id', summary: 'Ends work that takes long', status: 204 },
   { method: 'get', path: '/runs', summary: 'The runs that are kept', query: r.runListQuery, status: 200, answer: r.runList },
   { method: 'get', path: '/runs/:runId', summary: 'A kept run with its plan', status: 200, answer: r.keptRunDetail },
   {

@@ -9,7 +9,7 @@ import type { CancelFlag } from '../threads/cancelFlag.ts';
 type Copied = z.infer<typeof copiedCollection>;
 
 /** What is copied from where to where. */
-interface Copying {
+export interface Copying {
   readonly from: Hub;
   readonly to: Hub;
   readonly toName: string;

@@ -9,17 +9,13 @@ import { CancelFlag } from '../threads/cancelFlag.ts';
 import { definitionOf, isFresh } from './freshness.ts';
 import { inTime } from './inTime.ts';
 import { isPassing, passesMs } from './passing.ts';
-import { makeAnew, type RefreshProgress } from './makeAnew.ts';
+import { makeAnew } from './makeAnew.ts';
+import { listed, type Refreshing, type Told } from './listed.ts';
 import { Following } from './following.ts';
 import { ViewUses } from './viewUse.ts';
 
 /** Changes come in clusters; so long is waited for the next. */
 const settlesMs = 60;
-interface Refreshing {
-  readonly done: Promise<void>;
-  readonly flag: CancelFlag;
-  readonly listeners: Set<(progress: RefreshProgress) => void>;
-}
 
 /** The saved pipelines whose rows are kept: told, brought up to date when that is due, and told to the engine. */
 export class Materialized {
@@ -143,12 +139,12 @@ export class Materialized {
   }
 
   /** Makes the rows of a view anew; whoever asks for it while it is under way waits for that. */
-  refresh(name: string, onProgress?: (progress: RefreshProgress) => void): Promise<void> {
+  refresh(name: string, onProgress?: Told): Promise<void> {
     let there = this.running.get(name);
     if (there === undefined) {
       const flag = new CancelFlag();
-      const listeners = new Set<(progress: RefreshProgress) => void>();
-      const done = this.run(name, flag, (progress) => listeners.forEach((listen) => listen(progress))).finally(() => {
+      const listeners = new Set<Told>();
+      const done = listed(this.hub, name, flag, listeners, (told) => this.run(name, flag, told)).finally(() => {
         this.running.delete(name);
         this.tell();
         this.hub.events.tell({ kind: 'pipelines' });
@@ -215,7 +211,7 @@ export class Materialized {
     return `${definitionOf(catalog, name)} ${catalog.sourcesFor(catalog.everyView.get(name)?.pipeline ?? '').map(({ id, version }) => `${id} ${version}`).join(' ')}`; // prettier-ignore
   }
 
-  private async run(name: string, flag: CancelFlag, onProgress: (progress: RefreshProgress) => void): Promise<void> {
+  private async run(name: string, flag: CancelFlag, onProgress: Told): Promise<void> {
     const { hub } = this;
     const view = hub.catalog.keptViews.find((one) => one.name === name);
     if (view === undefined) throw new ServerProblem('/not-found', `The rows of ${name} are not kept.`);

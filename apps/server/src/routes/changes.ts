@@ -1,3 +1,4 @@
+import { shareOf, type Come } from '../work.ts';
 import { Router } from 'express';
 import { checkPipeline, usualSurface } from '@zesty-sieve/core/language';
 import { changeRequest, previewRequest, rowsQuery, type ChangeAnswer, type ChangeBody, type ChangeProgress } from '@zesty-sieve/contract';
@@ -109,26 +110,29 @@ async function makeChange(
   if (source === undefined || hub.catalog.find(source) === null) return (await begin([])) as never;
   let open: string | undefined;
   try {
-    return await hub.commits.commit({
-      collection: source,
-      once,
-      store: async (collection) => {
-        const { handle, matched, identities } = await begin([collection]);
-        open = handle;
-        let offset = 0;
-        const nextPart = async () => {
-          if (flag.isCancelled) throw new ServerProblem('/cancelled', 'The change was cancelled. Nothing was changed.');
-          const puts = await hub.engine.call((engine) => engine.changePart(handle, offset, documentsAtOnce));
-          offset += puts?.length ?? 0;
-          onProgress({ documents: offset, of: identities.length });
-          return puts;
-        };
-        const parameters = asked.parameters === undefined ? null : JSON.stringify(asked.parameters);
-        const made = { change: asked.change, parameters, matched, changed: identities.length, identities };
-        return unwrap(await hub.storage.call((storage) => storage.makeChange(collection, made, nextPart), { once, isLong: true }));
-      },
-      follow: (engine, _stored, collection) => engine.applyChange(collection, open ?? ''),
-    });
+    const commit = (come: (come: Come) => void) =>
+      hub.commits.commit({
+        collection: source,
+        once,
+        store: async (collection) => {
+          const { handle, matched, identities } = await begin([collection]);
+          open = handle;
+          let offset = 0;
+          const nextPart = async () => {
+            if (flag.isCancelled) throw new ServerProblem('/cancelled', 'The change was cancelled. Nothing was changed.');
+            const puts = await hub.engine.call((engine) => engine.changePart(handle, offset, documentsAtOnce));
+            offset += puts?.length ?? 0;
+            come({ documents: offset, share: shareOf(offset, identities.length) });
+            onProgress({ documents: offset, of: identities.length });
+            return puts;
+          };
+          const parameters = asked.parameters === undefined ? null : JSON.stringify(asked.parameters);
+          const made = { change: asked.change, parameters, matched, changed: identities.length, identities };
+          return unwrap(await hub.storage.call((storage) => storage.makeChange(collection, made, nextPart), { once, isLong: true }));
+        },
+        follow: (engine, _stored, collection) => engine.applyChange(collection, open ?? ''),
+      });
+    return await hub.work.during({ kind: 'change', of: source, cancel: () => flag.cancel() }, commit);
   } finally {
     const handle = open;
     if (handle !== undefined) await hub.engine.call((engine) => engine.endChange(handle)).catch(() => undefined);

@@ -1,12 +1,14 @@
 import { Router, type NextFunction, type Request, type Response } from 'express';
 import { copyCollection as copyRequest, namedDatabase, removeDatabase } from '@zesty-sieve/contract';
 import type { Databases, OpenDatabase } from '../databases/databases.ts';
-import { copyCollection } from '../databases/copyCollection.ts';
+import { copyCollection, type CopyProgress, type Copying } from '../databases/copyCollection.ts';
 import { restore } from '../databases/restore.ts';
 import { asJob } from '../http/job.ts';
 import { flagFor } from '../http/flagFor.ts';
+import type { CancelFlag } from '../threads/cancelFlag.ts';
 import { contentType, expectJson, handle, hasBody, jsonOf, part, readBy } from '../http/handler.ts';
 import { ServerProblem } from '../problem.ts';
+import { shareOf } from '../work.ts';
 
 /** Databases, and every other call below the name of one. */
 export function databaseRoutes(databases: Databases): Router {
@@ -51,7 +53,7 @@ export function databaseRoutes(databases: Databases): Router {
       const [source, target] = [await databases.open(name), await databases.open(to)];
       const copying = { from: source.hub, to: target.hub, toName: to, collection, as: as ?? collection };
       response.status(201);
-      await asJob(request, response, (onProgress) => using(source, () => using(target, () => copyCollection(copying, flag, onProgress))));
+      await asJob(request, response, (onProgress) => using(source, () => using(target, () => copied(copying, flag, onProgress))));
     }),
   );
   router.post(
@@ -88,4 +90,15 @@ export function within(open: OpenDatabase, router: Router, request: Request, res
     open.lastUsedAt = Date.now();
   });
   router(request, response, next);
+}
+
+/** Copies a collection, which is on the list of what is under way in the database that it comes from. */
+function copied(copying: Copying, flag: CancelFlag, onProgress: (progress: CopyProgress) => void): ReturnType<typeof copyCollection> {
+  const work = { kind: 'copy', of: copying.collection, detail: copying.toName, cancel: () => flag.cancel() } as const;
+  return copying.from.work.during(work, (come) =>
+    copyCollection(copying, flag, (progress) => {
+      come({ documents: progress.documents, share: shareOf(progress.documents, progress.of) });
+      onProgress(progress);
+    }),
+  );
 }

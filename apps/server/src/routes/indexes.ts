@@ -49,7 +49,8 @@ export function indexRoutes(hub: Hub): Router {
       const collection = hub.catalog.collection(part(request, 'c'));
       const name = part(request, 'name');
       const flag = flagFor(response);
-      await asJob(request, response, async (onProgress) => {
+      const work = { kind: 'recall', of: collection.name, detail: name, cancel: () => flag.cancel() } as const;
+      const measure = async (onProgress: (progress: object) => void) => {
         const measured = unwrap(
           await hub.engine.call((engine) => engine.measureRecall(collection, name, recallAsked(asked), flag.buffer, onProgress), {
             cancel: flag,
@@ -59,7 +60,8 @@ export function indexRoutes(hub: Hub): Router {
         await hub.catalog.relist();
         hub.events.tell({ kind: 'indexes', collection: collection.name });
         return measured;
-      });
+      };
+      await asJob(request, response, (onProgress) => hub.work.during(work, () => measure(onProgress)));
     }),
   );
 

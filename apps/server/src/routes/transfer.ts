@@ -1,3 +1,4 @@
+import { shareOf } from '../work.ts';
 import { once } from 'node:events';
 import { Router, type Request, type Response } from 'express';
 import { exportQuery, importOptions, type ImportProgress, type ImportResult } from '@zesty-sieve/contract';
@@ -144,6 +145,24 @@ export async function sendPiece(response: Response, piece: string): Promise<void
 
 /** Takes a file to the side as it comes, so that nobody waits for whoever sends it, and loads it then in one go. */
 function load(
+  { hub, uploads, request }: { readonly hub: Hub; readonly uploads: Uploads; readonly request: Request },
+  name: string,
+  how: ImportHow,
+  flag: CancelFlag,
+  onProgress: (progress: ImportProgress) => unknown,
+): Promise<ImportResult> {
+  const size = Number(request.headers['content-length'] ?? 0);
+  const cancel = () => flag.cancel();
+  return hub.work.during({ kind: 'load', of: name, cancel }, (come) =>
+    loaded({ hub, uploads, request }, name, how, flag, (progress) => {
+      const { phase, bytes, documents } = progress;
+      come({ documents, share: phase === 'receiving' ? shareOf(bytes, size) : null });
+      return onProgress(progress);
+    }),
+  );
+}
+
+function loaded(
   { hub, uploads, request }: { readonly hub: Hub; readonly uploads: Uploads; readonly request: Request },
   name: string,
   how: ImportHow,

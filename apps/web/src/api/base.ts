@@ -30,6 +30,7 @@ export const everything = [
   'Changes',
   'Expected',
   'Checked',
+  'Work',
 ] as const;
 
 const call = fetchBaseQuery({ baseUrl: apiUrl() });

@@ -5,7 +5,7 @@ export type Told =
   | { readonly kind: 'event'; readonly name: string; readonly data: { readonly collection?: string } }
   | { readonly kind: 'presence'; readonly isThere: boolean };
 
-const names = ['documents', 'indexes', 'collections', 'runs', 'pipelines'];
+const names = ['documents', 'indexes', 'collections', 'runs', 'pipelines', 'work'];
 const lockName = keptName('zesty-sieve events');
 const againMs = 2_000;
 

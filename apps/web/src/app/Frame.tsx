@@ -7,6 +7,7 @@ import { useServerEvents } from './useServerEvents.ts';
 import { AwayBanner } from './AwayBanner.tsx';
 import { ScreenBoundary } from './ScreenBoundary.tsx';
 import { AppearanceMenu } from './AppearanceMenu.tsx';
+import { WorkMenu } from './WorkMenu.tsx';
 import { Jump } from './Jump.tsx';
 import { screens } from './screens.ts';
 import { DatabaseMenu } from '../features/databases/DatabaseMenu.tsx';
@@ -63,6 +64,7 @@ export function Frame() {
         </Box>
         <Box sx={{ flex: 1, minWidth: 0, display: 'flex', px: 2 }}>{pathname.startsWith('/bench') && <TabStrip />}</Box>
         {pathname.startsWith('/bench') && <SavedMenu />}
+        <WorkMenu />
         <AppearanceMenu />
         <Jump />
       </Box>

@@ -35,6 +35,9 @@ export function useServerEvents(): void {
           case 'runs':
             dispatch(api.util.invalidateTags(['Runs']));
             return;
+          case 'work':
+            dispatch(api.util.invalidateTags(['Work']));
+            return;
           case 'pipelines':
             dispatch(api.util.invalidateTags(['Pipelines', 'Publications']));
         }

@@ -1,0 +1,57 @@
+import { randomUUID } from 'node:crypto';
+import type { UnderWay } from '@zesty-sieve/contract';
+import type { Events } from './events.ts';
+
+/** How far work has come. */
+export type Come = Partial<Pick<UnderWay, 'share' | 'documents'>>;
+
+interface Beginning extends Pick<UnderWay, 'kind' | 'of' | 'detail'> {
+  /** Ends it; undefined where it cannot be ended. */
+  readonly cancel?: () => unknown;
+  /** Asks how far it has come, where that is not told on the way. */
+  readonly look?: () => Promise<Come>;
+}
+
+/** Work that takes long and is under way, whoever asked for it: seen and ended by everyone, and from another window. */
+export class WorkList {
+  private readonly underWay = new Map<string, Beginning & { readonly since: string; come: Come }>();
+  private readonly events: Events;
+
+  constructor(events: Events) {
+    this.events = events;
+  }
+
+  /** Does work, which is on the list for as long as it takes. */
+  async during<T>(beginning: Beginning, work: (come: (come: Come) => void) => Promise<T>): Promise<T> {
+    const id = randomUUID();
+    const entry = { ...beginning, since: new Date().toISOString(), come: {} };
+    this.underWay.set(id, entry);
+    this.events.tell({ kind: 'work' });
+    try {
+      return await work((come) => (entry.come = come));
+    } finally {
+      this.underWay.delete(id);
+      this.events.tell({ kind: 'work' });
+    }
+  }
+
+  /** In the order in which they began. */
+  async list(): Promise<UnderWay[]> {
+    const told = [...this.underWay].map(async ([id, { kind, of, detail, since, come, cancel, look }]): Promise<UnderWay> => {
+      const { share = null, documents } = look === undefined ? come : await look().catch(() => come);
+      const more = { ...(detail !== undefined && { detail }), ...(documents !== undefined && { documents }) };
+      return { id, kind, of, since, share, ...more, canBeCancelled: cancel !== undefined };
+    });
+    return Promise.all(told);
+  }
+
+  /** Ends work. @returns whether there is such that can be ended */
+  async cancel(id: string): Promise<boolean> {
+    const cancel = this.underWay.get(id)?.cancel;
+    await cancel?.();
+    return cancel !== undefined;
+  }
+}
+
+/** The share that is done, where the whole is known. */
+export const shareOf = (done: number, of: number): number | null => (of > 0 ? Math.min(1, done / of) : null);
