@@ -1,7 +1,11 @@
+import type { UnderWay } from '@zesty-sieve/contract';
+
 /** Something that others should know of: which collection has other documents, or that a list has changed. */
 export interface ServerEvent {
   readonly kind: 'collections' | 'documents' | 'indexes' | 'pipelines' | 'runs' | 'work';
   readonly collection?: string;
+  /** All that is under way. */
+  readonly work?: readonly UnderWay[];
 }
 
 /** Tells whoever listens of what changes. */

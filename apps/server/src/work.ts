@@ -1,6 +1,10 @@
 import { randomUUID } from 'node:crypto';
+import { setTimeout as sleep } from 'node:timers/promises';
 import type { UnderWay } from '@zesty-sieve/contract';
 import type { Events } from './events.ts';
+
+/** So long is waited for who knows how far work has come: a thread that is hard at work tells it a little later. */
+const patienceMs = 200;
 
 /** How far work has come. */
 export type Come = Partial<Pick<UnderWay, 'share' | 'documents'>>;
@@ -12,9 +16,14 @@ interface Beginning extends Pick<UnderWay, 'kind' | 'of' | 'detail'> {
   readonly look?: () => Promise<Come>;
 }
 
+interface Listed extends Beginning {
+  readonly since: string;
+  come: Come;
+}
+
 /** Work that takes long and is under way, whoever asked for it: seen and ended by everyone, and from another window. */
 export class WorkList {
-  private readonly underWay = new Map<string, Beginning & { readonly since: string; come: Come }>();
+  private readonly underWay = new Map<string, Listed>();
   private readonly events: Events;
 
   constructor(events: Events) {
@@ -24,25 +33,44 @@ export class WorkList {
   /** Does work, which is on the list for as long as it takes. */
   async during<T>(beginning: Beginning, work: (come: (come: Come) => void) => Promise<T>): Promise<T> {
     const id = randomUUID();
-    const entry = { ...beginning, since: new Date().toISOString(), come: {} };
+    const entry: Listed = { ...beginning, since: new Date().toISOString(), come: {} };
     this.underWay.set(id, entry);
-    this.events.tell({ kind: 'work' });
+    this.events.tell({ kind: 'work', work: this.told() });
     try {
       return await work((come) => (entry.come = come));
     } finally {
       this.underWay.delete(id);
-      this.events.tell({ kind: 'work' });
+      this.events.tell({ kind: 'work', work: this.told() });
     }
   }
 
   /** In the order in which they began. */
   async list(): Promise<UnderWay[]> {
-    const told = [...this.underWay].map(async ([id, { kind, of, detail, since, come, cancel, look }]): Promise<UnderWay> => {
-      const { share = null, documents } = look === undefined ? come : await look().catch(() => come);
-      const more = { ...(detail !== undefined && { detail }), ...(documents !== undefined && { documents }) };
-      return { id, kind, of, since, share, ...more, canBeCancelled: cancel !== undefined };
-    });
-    return Promise.all(told);
+    const looking = [...this.underWay.values()].map(
+      async (entry) => (entry.come = (await entry.look?.().catch(() => undefined)) ?? entry.come),
+    );
+    await Promise.race([Promise.all(looking), sleep(patienceMs, undefined, { ref: false })]);
+    return this.told();
+  }
+
+  /** With what is known of how far each has come. */
+  private told(): UnderWay[] {
+    return [...this.underWay].map(
+      ([
+        id,
+        {
+          kind,
+          of,
+          detail,
+          since,
+          cancel,
+          come: { share = null, documents },
+        },
+      ]) => {
+        const more = { ...(detail !== undefined && { detail }), ...(documents !== undefined && { documents }) };
+        return { id, kind, of, since, share, ...more, canBeCancelled: cancel !== undefined };
+      },
+    );
   }
 
   /** Ends work. @returns whether there is such that can be ended */

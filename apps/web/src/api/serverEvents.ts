@@ -1,8 +1,9 @@
+import type { UnderWay } from '@zesty-sieve/contract';
 import { apiUrl } from './apiUrl.ts';
 import { followRenaming, keptName } from './database.ts';
 /** What the server tells, or what is known of whether it is there. */
 export type Told =
-  | { readonly kind: 'event'; readonly name: string; readonly data: { readonly collection?: string } }
+  | { readonly kind: 'event'; readonly name: string; readonly data: { readonly collection?: string; readonly work?: UnderWay[] } }
   | { readonly kind: 'presence'; readonly isThere: boolean };
 
 const names = ['documents', 'indexes', 'collections', 'runs', 'pipelines', 'work'];

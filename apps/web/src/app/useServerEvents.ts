@@ -1,6 +1,7 @@
 import { useEffect } from 'react';
 import { api, everything, touched } from '../api/base.ts';
 import { listenToServer } from '../api/serverEvents.ts';
+import { workApi } from '../api/work.ts';
 import { documentsChanged } from '../state/bench/benchSlice.ts';
 import { serverSlice } from './serverSlice.ts';
 import { useAppDispatch, useAppStore } from './store.ts';
@@ -36,7 +37,8 @@ export function useServerEvents(): void {
             dispatch(api.util.invalidateTags(['Runs']));
             return;
           case 'work':
-            dispatch(api.util.invalidateTags(['Work']));
+            // What is told is put there at once: what is asked for may wait behind much else while the server is busy.
+            void dispatch(workApi.util.upsertQueryData('work', undefined, told.data.work ?? []));
             return;
           case 'pipelines':
             dispatch(api.util.invalidateTags(['Pipelines', 'Publications']));
