@@ -1,3 +1,4 @@
+import type { Locator } from '@playwright/test';
 import { expect, test } from './app.ts';
 
 test('the job is done by keys alone: jump, write, move, switch off, run, plan, save', async ({ page, bench }) => {
@@ -87,4 +88,76 @@ test('runs are listed each question once, the most wasteful first', async ({ pag
   await expect(page.getByText(/2 questions asked that are like this/)).toBeVisible();
   await page.reload();
   await expect(runs.getByRole('row')).toHaveCount(1 + 2);
+});
+
+test('from a file on disk to a published page, by keys alone', async ({ page, bench, context }) => {
+  test.setTimeout(180_000);
+  const press = async (...keys: string[]) => {
+    for (const key of keys) await page.keyboard.press(key);
+  };
+  /** Goes on by Tab until something has the focus, as whoever has no pointer does: what cannot be reached fails. */
+  const reach = async (wanted: Locator, most = 70) => {
+    await expect(wanted).toBeVisible();
+    for (let times = 0; times < most; times++) {
+      if (await wanted.evaluate((element) => element === document.activeElement)) return;
+      await press('Tab');
+    }
+    throw new Error(`Tab does not lead to ${wanted.toString()}`);
+  };
+  const jump = async (words: string) => {
+    await press('Control+K');
+    await expect(page.getByRole('combobox', { name: 'Jump to' })).toBeFocused();
+    await page.keyboard.type(words);
+    await press('Enter');
+  };
+
+  // A file is brought in.
+  await page.goto('/bench');
+  await expect(bench.editor).toBeFocused();
+  await jump('Data');
+  await reach(page.getByRole('button', { name: 'New collection' }));
+  await press('Enter');
+  await expect(page.getByRole('dialog').getByLabel('Name')).toBeFocused();
+  await page.keyboard.type('bridges');
+  await press('Enter');
+  const choosing = page.waitForEvent('filechooser');
+  await reach(page.getByRole('button', { name: 'Choose a file' }));
+  await press('Enter');
+  const lines = Array.from({ length: 60 }, (_, id) =>
+    JSON.stringify({ id, state: id % 4 === 0 ? 'broken' : 'sound', valley: `v${id % 3}` }),
+  );
+  await (await choosing).setFiles({ name: 'bridges.ndjson', mimeType: 'application/x-ndjson', buffer: Buffer.from(lines.join('\n')) });
+  await reach(page.getByRole('button', { name: 'Load it' }));
+  await press('Enter');
+  await expect(page.getByRole('status').filter({ hasText: '60 documents stored' })).toBeVisible();
+
+  // It is asked about, and the question is saved.
+  await reach(page.getByRole('button', { name: 'Ask on the Bench' }));
+  await press('Enter');
+  await expect(bench.editor).toBeFocused();
+  await expect(bench.editor).toContainText('from bridges');
+  await press('Control+End');
+  await page.keyboard.insertText('where @.state == "broken"\ngroup by @.valley measure bridges = count()\norder by @.valley');
+  await press('Escape');
+  await bench.run();
+  await expect(bench.cost).toContainText('to return 3');
+  await press('Control+S');
+  const save = page.getByRole('dialog', { name: 'Save the pipeline' });
+  await expect(save.getByRole('textbox', { name: 'Name' })).toBeFocused();
+  await page.keyboard.type('Broken bridges');
+  await press('Enter');
+  await expect(save).toBeHidden();
+
+  // It is published, and its page is opened.
+  await jump('Publish Broken');
+  const publishing = page.getByRole('dialog', { name: 'Publish a saved pipeline' });
+  await reach(publishing.getByRole('button', { name: 'Publish' }));
+  await press('Enter');
+  await expect(page.getByRole('heading', { name: 'Broken bridges' })).toBeVisible();
+  const opening = context.waitForEvent('page');
+  await reach(page.getByRole('link', { name: /page/i }));
+  await press('Enter');
+  const published = await opening;
+  await expect(published.getByRole('row')).toHaveCount(4);
+  await expect(published.getByRole('row').nth(1)).toContainText('v0');
 });

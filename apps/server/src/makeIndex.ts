@@ -1,9 +1,19 @@
 import type { IndexInfo } from '@zesty-sieve/contract';
-import { readIndex, type IndexRequest } from '@zesty-sieve/core';
+import { IndexProblem, readIndex, type IndexRequest } from '@zesty-sieve/core';
 import type { Hub } from './hub.ts';
 import { ServerProblem, unwrap } from './problem.ts';
 import type { StoredCollection } from './storage/stored.ts';
 import type { Once } from './threads/messages.ts';
+
+/** The name that an index gets; that of one which cannot be made is never told, since the engine refuses it. */
+function nameOf(definition: IndexRequest): string {
+  try {
+    return readIndex(definition).name;
+  } catch (error) {
+    if (error instanceof IndexProblem) return '';
+    throw error;
+  }
+}
 
 /** Builds an index and keeps it. It goes on when whoever asked goes away: it may take a while, and is of use to others. */
 export function makeIndex(hub: Hub, collection: string, definition: IndexRequest, once?: Once): Promise<IndexInfo> {
@@ -13,7 +23,7 @@ export function makeIndex(hub: Hub, collection: string, definition: IndexRequest
         '/index',
         `${stored.name} is a materialized view, whose rows are not refused: make the index without unique.`,
       );
-    const detail = readIndex(definition).name;
+    const detail = nameOf(definition);
     const look = async () => {
       const build = (await hub.engine.call((engine) => engine.buildsOf(stored.name))).find(({ name }) => name === detail);
       return { share: build === undefined || build.phase === 'waiting' ? null : build.share };

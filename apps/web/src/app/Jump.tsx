@@ -11,6 +11,7 @@ import { usePipelinesQuery } from '../api/pipelines.ts';
 import { jumpedTo, opened } from '../state/bench/benchSlice.ts';
 import { savedDraft } from '../state/bench/savedDraft.ts';
 import { useOfferedCommands } from './commands.ts';
+import { found } from './found.ts';
 import { screens } from './screens.ts';
 import { useAppDispatch, useAppSelector } from './store.ts';
 
@@ -80,6 +81,7 @@ function JumpList({ onDone }: { onDone: () => void }) {
       open
       autoHighlight
       options={places}
+      filterOptions={(options, { inputValue }) => found(options, inputValue)}
       getOptionKey={({ kind, label }) => `${kind} ${label}`}
       getOptionLabel={({ kind, label }) => `${label} ${kind}`}
       onChange={(_event, place) => {
