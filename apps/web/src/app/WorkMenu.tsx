@@ -36,9 +36,18 @@ export function WorkMenu() {
         sx={{ alignSelf: 'center', ml: 0.5 }}
       >
         <Badge
-          badgeContent={work.length}
-          color="secondary"
-          sx={{ '& .MuiBadge-badge': { height: 15, minWidth: 15, fontSize: 10, px: 0.5 } }}
+          badgeContent={work.length === 0 ? undefined : work.length}
+
+          sx={{
+            '& .MuiBadge-badge': {
+              height: 15,
+              minWidth: 15,
+              fontSize: 10,
+              px: 0.5,
+              bgcolor: (t) => t.roles.ink,
+              color: (t) => t.roles.surface,
+            },
+          }}
         >
           <PendingActionsIcon sx={{ fontSize: 18 }} />
         </Badge>
