@@ -65,6 +65,16 @@ beforeAll(async () => {
     await engine.collections.get('c')?.buildIndex(readIndex({ name: indexes[i]!, keys }), host.pause);
 });
 
+/** Keeps the rows that a pipeline has now as a view's, to be used unasked. */
+async function keepRows(pipeline: string): Promise<void> {
+  const made = await engine.query({ pipeline, pageSize: 1_000 });
+  const kept = engine.define('kept', '@["#"]');
+  kept.storedVersion = 1;
+  if (made.ok) made.value.documents.forEach((row, position) => kept.store.put(position, row as JsonObject));
+  const view = { name: 'kept', view: { pipeline }, isFresh: true, version: 1, refreshedAt: null, notes: [], approximate: null };
+  engine.setKeptViews([view]);
+}
+
 test('every kind of stage that may stand in a pipeline has lines', () => {
   expect(kindsFor('pipeline').filter((kind) => kind !== 'from' && lines[kind] === undefined)).toEqual([]);
 });
@@ -83,3 +93,33 @@ test.each(all)('after “%s” each stage gives the rows that it gives without a
     }
   }
 }); // prettier-ignore
+
+let answeredByKept = 0;
+/** What may show in which order rows came, and from which places. */
+const after = [
+  'order by @.t',
+  'best 4 by @.b',
+  'row number as q order by @.a',
+  'group by @.b measure x = first(@.id)',
+  'order by @.a\norder by @.t',
+  'limit 4',
+];
+test.each(all)('where the rows after “%s” are kept, and after it and each other stage, what goes on from them is what it is without them', async (first) => {
+  for (const second of ['', ...all]) {
+    const beginning = ['from c', first, second].filter((line) => line !== '').join('\n');
+    await keepRows(beginning);
+    for (const third of second === '' ? all.flatMap((one) => [one, `${one}\norder by @.t`]) : after) {
+      const pipeline = `${beginning}\n${third}`;
+      const ask = (more: object) => engine.query({ pipeline, pageSize: 1_000, ...more });
+      const told = (answer: Awaited<ReturnType<typeof ask>>): unknown => (answer.ok ? answer.value.documents : answer.problem.message);
+      const answer = await ask({});
+      expect({ pipeline, rows: told(answer) }).toEqual({ pipeline, rows: told(await ask({ ignoreViews: ['kept'] })) });
+      if (answer.ok && answer.value.sources.length > 0) answeredByKept++;
+    }
+  }
+  engine.setKeptViews([]);
+}); // prettier-ignore
+
+test('many of them were answered from the rows that were kept', () => {
+  expect(answeredByKept).toBeGreaterThan(1_000);
+});

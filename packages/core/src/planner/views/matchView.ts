@@ -4,6 +4,7 @@ import { isSingle, walk, type Expression, type PathExpression } from '../../lang
 import { partsOf, withWheresJoined } from '../joinedWheres.ts';
 import { isStage, type PlannedStage } from '../logical.ts';
 import { pathTo, textOf } from './canonical.ts';
+import { goesByLostPlaces } from './lostPlaces.ts';
 import { rolledUp } from './rollUp.ts';
 
 /** What of a question a view's rows answer: the stages that go on from them. */
@@ -60,6 +61,7 @@ export function matchView(question: readonly PlannedStage[], view: readonly Plan
     at++;
   }
   const last = asked[at - 1]!;
+  if (goesByLostPlaces(kept, asked.slice(at))) return 'ties go by the places of documents, which its rows have no longer';
   const where = asWhere(further, last);
   return { from: asked[0]!, gives: where.length === 0 ? last : undefined, rest: [...where, ...asked.slice(at)] };
 }
