@@ -37,7 +37,6 @@ export function WorkMenu() {
       >
         <Badge
           badgeContent={work.length === 0 ? undefined : work.length}
-
           sx={{
             '& .MuiBadge-badge': {
               height: 15,

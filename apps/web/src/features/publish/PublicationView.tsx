@@ -74,14 +74,14 @@ export function PublicationView({ publication }: { readonly publication: Publica
           <CallsChart figures={figures} />
         </Suspense>
       )}
-      <Addresses publication={publication} />
+      <Addresses publication={publication} values={saved?.parameters} />
       <Tabs value={tab} onChange={(_event, next: typeof tab) => setTab(next)} sx={{ px: 1.5, borderBottom: 1, borderColor: 'divider', minHeight: 38 }}>
         <Tab value="try" label="Try it out" />
         <Tab value="how" label="How it is answered" />
         <Tab value="keys" label="Keys" />
       </Tabs>
       <Box role="tabpanel" aria-label={{ try: 'Try it out', how: 'How it is answered', keys: 'Keys' }[tab]} sx={{ px: 2.5, py: 2 }}>
-        {tab === 'try' && <TryOut publication={publication} />}
+        {tab === 'try' && <TryOut publication={publication} values={saved?.parameters} />}
         {tab === 'how' && <Settings key={publication.updatedAt} publication={publication} />}
         {tab === 'keys' && <Keys publication={publication} />}
       </Box>

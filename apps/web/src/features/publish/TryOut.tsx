@@ -4,7 +4,7 @@ import TextField from '@mui/material/TextField';
 import type { Publication } from '@zesty-sieve/contract';
 import { useRef, useState } from 'react';
 import { apiUrl } from '../../api/apiUrl.ts';
-import { addressOf, exampleQuery } from './addresses.ts';
+import { addressOf, exampleQuery, type Values } from './addresses.ts';
 import { headerWords } from './headerWords.ts';
 
 interface Tried {
@@ -17,8 +17,9 @@ const shownHeaders = ['content-type', 'etag', 'cache-control', 'cache-status', '
 const mostShown = 6_000;
 
 /** Asks as anybody else would, and shows the answer with its headers in plain words. */
-export function TryOut({ publication }: { readonly publication: Publication }) {
-  const [query, setQuery] = useState(() => exampleQuery(publication).slice(1));
+export function TryOut({ publication, values }: { readonly publication: Publication; readonly values: Values }) {
+  const [typed, setTyped] = useState<string>();
+  const query = typed ?? exampleQuery(publication, values).slice(1);
   const [key, setKey] = useState('');
   const [tried, setTried] = useState<Tried>();
   const tag = useRef<string | null>(null);
@@ -37,7 +38,7 @@ export function TryOut({ publication }: { readonly publication: Publication }) {
   return (
     <Box sx={{ display: 'flex', flexDirection: 'column', gap: 1.5 }}>
       <Box component="form" onSubmit={(event) => { event.preventDefault(); void ask(false); }} sx={{ display: 'flex', gap: 1, alignItems: 'center', flexWrap: 'wrap' }}>
-        <TextField label="Parameters, as in an address" value={query} onChange={(event) => setQuery(event.target.value)} sx={{ flex: '1 1 320px' }} size="small" />
+        <TextField label="Parameters, as in an address" value={query} onChange={(event) => setTyped(event.target.value)} sx={{ flex: '1 1 320px' }} size="small" />
         {publication.access === 'key' && <TextField label="Key" type="password" autoComplete="off" value={key} onChange={(event) => setKey(event.target.value)} size="small" />}
         <Button type="submit" variant="contained">Ask</Button>
         <Button onClick={() => void ask(true)} disabled={tried === undefined}>Ask whether it has changed</Button>

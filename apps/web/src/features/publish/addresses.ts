@@ -1,16 +1,22 @@
-import type { Publication } from '@zesty-sieve/contract';
+import type { Publication, SavedPipeline } from '@zesty-sieve/contract';
 
-/** A value for each parameter that is wanted, to show how it is asked. */
-function exampleOf({ kind, choices, least, default: usual }: Publication['parameters'][number]): string | undefined {
+export type Values = SavedPipeline['parameters'] | undefined;
+
+/** A value for each parameter that is wanted, to show how it is asked: the one that its pipeline was saved with, if there is one. */
+function exampleOf({ name, kind, choices, least, default: usual }: Publication['parameters'][number], values: Values): string | undefined {
   if (kind === 'condition' || usual !== undefined) return undefined;
+  const saved = values?.[name];
+  if (saved !== undefined && saved !== null && typeof saved !== 'object') return String(saved);
   if (choices?.[0] !== undefined) return String(choices[0]);
   if (kind === 'number') return String(least ?? 1);
   if (kind === 'boolean') return 'true';
-  return kind === 'date' ? new Date().toISOString().slice(0, 10) : '…';
+  return kind === 'date' ? new Date().toISOString().slice(0, 10) : name.toUpperCase();
 }
 
-export function exampleQuery({ parameters }: Publication): string {
-  const query = new URLSearchParams(parameters.flatMap((one) => (exampleOf(one) === undefined ? [] : [[one.name, exampleOf(one)!]])));
+/** @param values that its pipeline was saved with */
+export function exampleQuery({ parameters }: Publication, values: Values): string {
+  const given = parameters.map((one) => [one.name, exampleOf(one, values)] as const);
+  const query = new URLSearchParams(given.flatMap(([name, value]) => (value === undefined ? [] : [[name, value]])));
   return query.size === 0 ? '' : `?${query.toString()}`;
 }
 
