@@ -1,4 +1,4 @@
-import type { Page } from '@playwright/test';
+import type { APIRequestContext, Page } from '@playwright/test';
 import { expect, test } from './app.ts';
 
 /**
@@ -52,9 +52,31 @@ async function holdBack(page: Page, seed: number): Promise<() => number> {
   return () => underWay;
 }
 
-for (const seed of [3, 11])
-  test(`what comes later moves nothing that one may be about to press (${seed})`, async ({ page }) => {
+/** Twenty more collections and views: what is there only where there is much may not come late either. */
+async function addMany(request: APIRequestContext): Promise<() => Promise<void>> {
+  const names = Array.from({ length: 20 }, (_, n) => `many${n}`);
+  for (const name of names) {
+    expect((await request.post('/api/collections', { data: { name } })).ok()).toBe(true);
+    expect((await request.put(`/api/pipelines/${name}_seen`, { data: { pipeline: `from ${name}`, view: true } })).ok()).toBe(true);
+  }
+  return async () => {
+    for (const name of names) {
+      await request.delete(`/api/pipelines/${name}_seen`);
+      await request.delete(`/api/collections/${name}`);
+    }
+  };
+}
+
+for (const [seed, much] of [
+  [3, false],
+  [11, true],
+] as const)
+  test(`what comes later moves nothing that one may be about to press (${seed}${much ? ', among much' : ''})`, async ({
+    page,
+    request,
+  }) => {
     test.setTimeout(240_000);
+    const removeThem = much ? await addMany(request) : () => Promise.resolve();
     await listen(page);
     const underWay = await holdBack(page, seed);
     for (const [name, address] of views) {
@@ -64,6 +86,7 @@ for (const seed of [3, 11])
       const moved = await page.evaluate(() => (window as unknown as { moved: string[] }).moved);
       expect.soft(moved, name).toEqual([]);
     }
+    await removeThem();
   });
 
 test('the way to trace a document stays where it is when the counts of the conditions come', async ({ page, bench }) => {

@@ -21,7 +21,9 @@ test('a slow group is kept; the same question reads its rows and says why; a boo
   await dialog.getByLabel('Its rows').click();
   await page.getByRole('option', { name: 'kept, and brought up with each change' }).click();
   // What that takes is told before it is chosen.
-  await expect(dialog.getByText(/^These lines can follow each change: .* they took [\d.]+ m?s/)).toBeVisible();
+  await expect(
+    dialog.getByText(/worked out in [\d.]+ m?s\. They can follow each change, .* for a changed document of bookings/),
+  ).toBeVisible();
   await dialog.getByRole('button', { name: 'Save' }).click();
   await expect(dialog).toBeHidden();
   // The same question, with a line more.

@@ -9,6 +9,7 @@ const views = {
   by_hut:
     'from stays\nwhere @.fee > 1\ngroup by @.hut, @.month measure n = count(), fees = sum(@.fee), first = first(@.id)\norder by @.fees desc',
   by_region: 'from stays\njoin huts as hut on hut.id == @.hut\ngroup by @.hut.region as region measure n = count(), mean = avg(@.fee)',
+  finest: 'from stays\ngroup by @.month, @.hut measure fees = sum(@.fee), mean = avg(@.fee)',
   paid: 'from stays\nwhere @.paid == true\nselect @.id, @.hut, @.fee',
   large: 'from by_hut\nwhere @.n > 9\nselect @.hut, @.n',
 };
@@ -31,8 +32,13 @@ afterAll(() => server.remove());
 
 const info = async (name: string): Promise<MaterializedInfo> =>
   (await server.call<SavedPipeline>('GET', `/pipelines/${name}`)).body.materialized!;
-const rowsOf = async (pipeline: string, ignoreViews: readonly string[] = []) =>
-  (await server.call<{ documents: unknown[] }>('POST', '/query', { pipeline, pageSize: 1_000, ignoreViews })).body.documents;
+const coarser = [
+  'from stays\ngroup by @.month measure mean = avg(@.fee), total = sum(@.fee)',
+  'from stays\nwhere @.month < 7\ngroup all measure fees = sum(@.fee), mean = avg(@.fee)',
+];
+const answerOf = async (pipeline: string, ignoreViews: readonly string[] = []) =>
+  (await server.call<{ documents: unknown[]; sources: { view: string }[] }>('POST', '/query', { pipeline, pageSize: 1_000, ignoreViews })).body; // prettier-ignore
+const rowsOf = async (pipeline: string, ignoreViews: readonly string[] = []) => (await answerOf(pipeline, ignoreViews)).documents;
 
 async function untilFresh(): Promise<void> {
   for (let i = 0; i < 200; i++) {
@@ -48,6 +54,10 @@ async function isRight(): Promise<void> {
     expect([name, (await info(name)).state]).toEqual([name, 'fresh']);
     const anew = name === 'large' ? `${views.by_hut}\nwhere @.n > 9\nselect @.hut, @.n` : views[name as 'by_hut'];
     expect([name, await rowsOf(`from ${name}`)]).toEqual([name, await rowsOf(anew, names)]);
+  }
+  for (const question of coarser) {
+    const { documents, sources } = await answerOf(question);
+    expect([documents, sources]).toEqual([await rowsOf(question, names), [expect.objectContaining({ view: 'finest' })]]);
   }
 }
 
@@ -106,7 +116,16 @@ test('a large load leaves them stale in its commit, and they catch up by themsel
 });
 
 test('a plan tells whether rows could follow, before one chooses to keep them', async () => {
-  const follows = async (pipeline: string) => (await server.call<PlanAnswer>('POST', '/plan', { pipeline })).body.follows;
-  expect(await follows(views.by_region)).toBe('each change');
-  expect(await follows('from stays\norder by @.fee\nlimit 3')).toBe('"limit 3" depends on rows that do not change: its rows are worked out afresh, in the background');
+  const plan = async (pipeline: string) => (await server.call<PlanAnswer>('POST', '/plan', { pipeline })).body;
+  const { follows, followCosts } = await plan(views.by_region);
+  expect(follows).toBe('each change');
+  // Of each side, measured on documents that are there.
+  expect(followCosts!.map(({ collection, us }) => [collection, us > 0 && us < 1_000_000])).toEqual([['stays', true], ['huts', true]]);
+  expect(await plan('from stays\norder by @.fee\nlimit 3')).toMatchObject({
+    follows:
+      'lines 1–2 can follow each change, line 3 cannot, since "limit 3" depends on rows that do not change: its rows are worked out afresh, in the background',
+    followCosts: [],
+  });
+  // A median does not go on from what is kept: its groups are gone through.
+  expect((await plan('from stays\ngroup by @.hut measure middle = median(@.fee)')).followCosts).toMatchObject([{ collection: 'stays' }]);
 }); // prettier-ignore

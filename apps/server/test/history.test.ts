@@ -1,4 +1,4 @@
-import { advice, indexUsers, keptRunDetail, pairResult, runList, settings, type IndexInfo } from '@zesty-sieve/contract';
+import { advice, indexUsers, keptRunDetail, pairResult, runList, settings, whatIfResult, type IndexInfo } from '@zesty-sieve/contract';
 import { TestServer } from './server.ts';
 
 let server: TestServer;
@@ -154,6 +154,27 @@ test('an index that is not built is held against what was asked before', async (
   expect(cost!.bytes).toBeGreaterThan(6_000);
   expect(cost!.buildMs).toBeGreaterThan(0);
   expect((await server.call('POST', '/what-if', { indexes: [{ collection: 'huts', keys: ['@.'] }] })).status).toBe(422);
+});
+
+test('lines whose rows are not kept are held against what was asked before, as if they were', async () => {
+  const summary = 'from huts\ngroup by @.size measure parties = count(), at = sum(@.at)';
+  const coarse = 'from huts\ngroup all measure total = sum(@.at), parties = count()';
+  await query(summary);
+  await query(coarse);
+  await query('from huts\ngroup by @.at measure parties = count()');
+  const { status, body } = await server.call('POST', '/what-if', { views: [{ pipeline: summary }] });
+  expect(status).toBe(200);
+  const { views } = whatIfResult.parse(body);
+  const rows = (await server.call('POST', '/query', { pipeline: summary })).body['rowsReturned'];
+  expect(views).toMatchObject([{ rows, follows: 'each change', followCosts: [{ collection: 'huts' }] }]);
+  expect(views[0]!.serves.map(({ pipeline, documentsRead, instead }) => [pipeline, documentsRead, instead]).sort()).toEqual([
+    [coarse, 6_000, rows],
+    [summary, 6_000, rows],
+  ]);
+  // None of it is kept, and what cannot be read is refused.
+  expect((await server.call('POST', '/query', { pipeline: summary })).body['sources']).toEqual([]);
+  for (const asked of [{ views: [{ pipeline: 'from nowhere' }] }, { views: [{ pipeline: 'from huts\nwhere' }] }, {}])
+    expect((await server.call('POST', '/what-if', asked)).status).toBe('views' in asked ? 422 : 400);
 });
 
 test('several indexes that are not built are planned against at once', async () => {

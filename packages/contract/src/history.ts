@@ -2,8 +2,8 @@ import { z } from 'zod';
 import { textLanguage, vectorMetric } from './indexes.ts';
 import { indexOfCollection } from './indexes.ts';
 import { json, parameters } from './names.ts';
-import { approximate, cost, guards, measured, queryLine } from './queries.ts';
-import { planStep, rewrite, suggestion, weighedWay } from './plans.ts';
+import { approximate, cost, guards, measured, pipelineText, queryLine } from './queries.ts';
+import { followCosts, planStep, rewrite, suggestion, weighedWay } from './plans.ts';
 import { runOrders } from './runOrders.ts';
 
 /** The guard that ended a run: on which line, how far it had come, and where it was set. */
@@ -118,6 +118,7 @@ export const advisedView = z.object({
   follows: z
     .string()
     .describe('`each change`, where its rows could be kept up with each change of a document; or why they are made anew as a whole.'),
+  followCosts,
   names: z.array(z.string()).describe('Saved pipelines among the questions.'),
 });
 export type AdvisedView = z.infer<typeof advisedView>;
@@ -157,7 +158,12 @@ export type IndexUsers = z.infer<typeof indexUsers>;
 
 /** Indexes that are not built, held against the questions that were asked before. */
 export const whatIfRequest = z.strictObject({
-  indexes: z.array(indexOfCollection).min(1).max(10),
+  indexes: z.array(indexOfCollection).max(10).default([]),
+  views: z
+    .array(z.strictObject({ pipeline: pipelineText, parameters: parameters.optional() }))
+    .max(3)
+    .default([])
+    .describe('Lines whose rows might be kept: they are worked out, within the default guards, and planned with.'),
 });
 export type WhatIfBody = z.input<typeof whatIfRequest>;
 export const whatIfResult = z.object({
@@ -166,6 +172,17 @@ export const whatIfResult = z.object({
   costs: z
     .array(z.object({ entries: z.int(), bytes: z.int().describe('In memory.'), buildMs: z.number() }))
     .describe('What each of the indexes would take, about: built over a sample.'),
+  views: z
+    .array(
+      z.object({
+        rows: z.int(),
+        madeMs: z.number().describe('What working them out took.'),
+        follows: advisedView.shape.follows,
+        followCosts,
+        serves: advisedIndex.shape.serves.describe('Questions that were asked before and would be answered from these rows.'),
+      }),
+    )
+    .describe('What each of the views would be.'),
 });
 export type WhatIfAnswer = z.infer<typeof whatIfResult>;
 

@@ -95,6 +95,13 @@ export const suggestion = z.object({
 });
 export type IndexSuggestion = z.infer<typeof suggestion>;
 
+/** What following each change would take. */
+export const followCosts = z
+  .array(z.object({ collection: z.string(), us: z.int() }))
+  .describe(
+    'Where rows can follow each change: microseconds of work for one changed document of each collection, measured on some that are there; storing the rows comes on top.',
+  );
+
 export const rewrite = z.object({ rule: z.string(), detail: z.string(), lines: z.array(z.int()) });
 export const planResult = z.object({
   plan: planStep,
@@ -107,5 +114,6 @@ export const planResult = z.object({
     .describe(
       'Of a pipeline: whether its rows, were they kept, could follow each change of a document. `each change`, or why they would be worked out afresh.',
     ),
+  followCosts: followCosts.optional(),
 });
 export type PlanAnswer = z.infer<typeof planResult>;

@@ -1,5 +1,5 @@
 import type { Advised, AskedBefore } from '../told/askedBefore.ts';
-import { keyTexts, type Engine, type IndexRequest, type PlanNode } from '@zesty-sieve/core';
+import { keyTexts, type Engine, type ImaginedView, type IndexRequest, type PlanNode } from '@zesty-sieve/core';
 import type { Advice, IndexUsers } from '@zesty-sieve/contract';
 
 const mostAdvised = 4;
@@ -13,7 +13,7 @@ type Keyed = Pick<IndexRequest, 'keys' | 'kind' | 'language' | 'metric'> & { rea
 function readsOf(
   engine: Engine,
   { pipeline, parameters }: AskedBefore,
-  options: { whatIf?: readonly Keyed[]; ignoreIndexes?: readonly string[] } = {},
+  options: { whatIf?: readonly Keyed[]; ignoreIndexes?: readonly string[]; ifKept?: ImaginedView } = {},
 ): number | undefined {
   const named = options.whatIf?.map((one, i) => ({ ...one, name: `advised ${i}` }));
   const answer = engine.plan({ pipeline, ...(parameters && { parameters }), ...options, ...(named && { whatIf: named }) });
@@ -104,17 +104,17 @@ function isThere(engine: Engine, collection: string): boolean {
   return engine.collections.has(collection);
 }
 
-/** Which of the questions would read less with indexes that are not built. */
+/** Which of the questions would read less with indexes that are not built, or with rows that are not kept. */
 export async function servedByWhatIf(
   engine: Engine,
-  indexes: readonly (IndexRequest & { readonly collection: string })[],
+  imagined: { readonly whatIf: readonly (IndexRequest & { readonly collection: string })[] } | { readonly ifKept: ImaginedView },
   asked: readonly AskedBefore[],
   pause: () => Promise<void>,
 ): Promise<Advice['build'][number]['serves']> {
   const serves: Advice['build'][number]['serves'] = [];
   for (const one of asked) {
     await pause();
-    const served = servedFrom(readsOf(engine, one), readsOf(engine, one, { whatIf: indexes }));
+    const served = servedFrom(readsOf(engine, one), readsOf(engine, one, imagined));
     const { pipeline, name, runs } = one;
     if (served !== undefined) serves.push({ pipeline, name, runs, ...served });
   }

@@ -1,4 +1,4 @@
-import type { JsonObject } from '@zesty-sieve/core';
+import { keepWholeSums, type JsonObject, type WholeSum } from '@zesty-sieve/core';
 import type { Database } from '../storage/database.ts';
 import type { StoredCollection } from '../storage/stored.ts';
 import { tableOf } from '../storage/table.ts';
@@ -55,6 +55,25 @@ export class DocumentReader {
       for (let i = 0; i < parsed.length; i++) put(positions === undefined ? first + i : Number(positions[i]), parsed[i]!);
       documents += part.count;
       onProgress(documents);
+    }
+  }
+
+  /** Gives the rows of a view what their sums were before they were rounded. @returns how many had some */
+  async readSums({ id }: StoredCollection, rowAt: (position: number) => JsonObject | undefined): Promise<number> {
+    let count = 0;
+    for (let after = -1; ;) {
+      const part = await this.databases.main.all<{ position: number; sums: string }>(
+        `SELECT position, sums FROM wholeSums WHERE collectionId = ? AND position > ? ORDER BY position LIMIT ${documentsAtOnce}`,
+        [id, after],
+      );
+      for (const { position, sums } of part) {
+        const row = rowAt(position);
+        if (row === undefined) continue;
+        keepWholeSums(row, JSON.parse(sums) as WholeSum[]);
+        count++;
+      }
+      if (part.length < documentsAtOnce) return count;
+      after = part.at(-1)!.position;
     }
   }
 

@@ -7,6 +7,7 @@ import { checking } from './services/checking.ts';
 import { documents } from './services/documents.ts';
 import { following } from './services/following.ts';
 import { indexes } from './services/indexes.ts';
+import { keeping } from './services/keeping.ts';
 import { manyChanges } from './services/manyChanges.ts';
 import { measuring } from './services/measuring.ts';
 import { resultRows } from './services/resultRows.ts';
@@ -34,6 +35,7 @@ export function engineService() {
     ...shapes(room),
     ...documents(room),
     ...following(room),
+    ...keeping(room),
     ...checking(room),
     ...manyChanges(room),
     ...indexes(room),

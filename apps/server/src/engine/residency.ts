@@ -174,6 +174,10 @@ export class Residency {
     if (stored.isView) collection.storedVersion = stored.version;
     const told = (documents: number) => void this.progress.set(stored.name, { collection: stored.name, documents, of: stored.count });
     await this.reader.read(stored, { from: 0, to: Infinity }, (position, document) => collection.store.put(position, document), told);
+    if (stored.isView) {
+      const { documents, count } = collection.store;
+      collection.keepsSums = count === (await this.reader.readSums(stored, (position) => documents[position]));
+    }
     const troubles: IndexTrouble[] = [];
     for (const { name, definition, recall } of stored.indexes) {
       const reason = await this.buildIndex(collection, JSON.parse(definition) as IndexRequest);

@@ -1,4 +1,5 @@
 import type { AdvisedView } from '@zesty-sieve/contract';
+import type { FollowsTold } from '@zesty-sieve/core';
 import { groupedBeginning } from '@zesty-sieve/core/language';
 import type { AskedBefore } from '../told/askedBefore.ts';
 
@@ -9,16 +10,20 @@ const leastGain = 10;
 const leastSaved = 10_000;
 const mostAdvised = 3;
 
-interface Gathered extends Omit<AdvisedView, 'follows'> {
+interface Gathered extends Omit<AdvisedView, 'follows' | 'followCosts'> {
   readonly canonical: string;
 }
 
 /**
  * The beginnings of questions, up to their first group, that were asked so often and read so much that their rows are worth keeping.
  * @param kept the texts of the views that are kept already
- * @param follows whether the rows of a pipeline can be kept up with each change, or why not
+ * @param follows whether the rows of a pipeline can be kept up with each change, or why not, and what that would take
  */
-export function adviseViews(asked: readonly AskedBefore[], kept: readonly string[], follows: (pipeline: string) => string): AdvisedView[] {
+export async function adviseViews(
+  asked: readonly AskedBefore[],
+  kept: readonly string[],
+  follows: (pipeline: string) => Promise<FollowsTold>,
+): Promise<AdvisedView[]> {
   const known = new Set(kept.flatMap((text) => groupedBeginning(text)?.canonical ?? []));
   const found = new Map<string, Gathered>();
   for (const { pipeline, name, runs, documentsRead, timeMs, rowsByLine } of asked) {
@@ -38,9 +43,14 @@ export function adviseViews(asked: readonly AskedBefore[], kept: readonly string
       names: [...new Set([...(before?.names ?? []), ...(name === null ? [] : [name])])],
     });
   }
-  return [...found.values()]
+  const advised = [...found.values()]
     .filter(({ runs, rows, documentsSaved }) => runs >= leastRuns && documentsSaved >= Math.max(leastSaved, leastGain * rows * runs))
     .sort((a, b) => b.documentsSaved - a.documentsSaved)
-    .slice(0, mostAdvised)
-    .map(({ canonical: _, ...advised }) => ({ ...advised, follows: follows(advised.pipeline) }));
+    .slice(0, mostAdvised);
+  return Promise.all(
+    advised.map(async ({ canonical: _, ...one }) => {
+      const { follows: told, followCosts } = await follows(one.pipeline);
+      return { ...one, follows: told, followCosts: [...followCosts] };
+    }),
+  );
 }

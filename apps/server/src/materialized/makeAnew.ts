@@ -2,7 +2,7 @@ import type { QueryAnswer } from '@zesty-sieve/contract';
 import type { Hub } from '../hub.ts';
 import { ServerProblem, unwrap } from '../problem.ts';
 import type { StoredView } from '../storage/rooms/materialized.ts';
-import type { TextPut } from '../storage/stored.ts';
+import type { RowPut } from '../storage/stored.ts';
 import type { CancelFlag } from '../threads/cancelFlag.ts';
 import { definitionOf } from './freshness.ts';
 
@@ -52,15 +52,12 @@ export async function makeAnew(hub: Hub, { name, collectionId }: StoredView, { f
   const made = { madeOf: { text, versions }, refreshMs: ms, notes: saidOf(notes), approximate };
   let offset = 0;
   let isOver = false;
-  const nextPiece = async (): Promise<readonly TextPut[] | null> => {
+  const nextPiece = async (): Promise<readonly RowPut[] | null> => {
     if (flag.isCancelled) throw new ServerProblem('/cancelled', '');
     if (isOver) return null;
-    const piece = unwrap(
-      await hub.engine.call((engine) => engine.rowsPiece(runId, offset, rowsAtOnce, { format: 'ndjson', guardsFormulas: false })),
-    );
-    isOver = piece.done;
-    const lines = piece.text.split('\n').filter((line) => line !== '');
-    const puts = lines.map((line, at) => ({ position: places?.[offset + at] ?? offset + at, text: line }));
+    const { rows, done } = unwrap(await hub.engine.call((engine) => engine.rowsToKeep(runId, offset, rowsAtOnce)));
+    isOver = done;
+    const puts = rows.map((row, at) => ({ position: places?.[offset + at] ?? offset + at, ...row }));
     offset += rowsAtOnce;
     onProgress({ phase: 'storing', rows: Math.min(offset, rowsReturned) });
     return puts;

@@ -1,13 +1,20 @@
 import { Router } from 'express';
-import { baselineRequest, pairRequest, runListQuery, settingsChange, whatIfRequest, type Advice } from '@zesty-sieve/contract';
-import { followsOf } from '@zesty-sieve/core';
+import {
+  baselineRequest,
+  pairRequest,
+  runListQuery,
+  settingsChange,
+  whatIfRequest,
+  type Advice,
+  type WhatIfAnswer,
+} from '@zesty-sieve/contract';
 import { idleViews } from '../materialized/idleViews.ts';
 import { adviseViews } from '../materialized/adviseViews.ts';
 import { coveredBy } from '../told/covered.ts';
 import { handle, part, readBy, sendJson } from '../http/handler.ts';
 import { flagFor } from '../http/flagFor.ts';
 import type { Hub } from '../hub.ts';
-import { unwrap } from '../problem.ts';
+import { ServerProblem, unwrap } from '../problem.ts';
 
 /** Runs under this number say little about which indexes are of no use. */
 const runsToJudge = 10;
@@ -70,7 +77,13 @@ export function historyRoutes(hub: Hub): Router {
         build,
         unused: [],
         covered: [],
-        views: adviseViews(asked, keptTexts, (pipeline) => followsOf({ pipeline }, hub.catalog.plainViews, [...hub.catalog.sourceNames])),
+        views: await adviseViews(asked, keptTexts, (pipeline) =>
+          hub.engine
+            .call((engine) => engine.follows(hub.catalog.sourcesFor(pipeline), hub.catalog.sourceNames, { pipeline }))
+            .then(unwrap)
+            // What it reads may have gone, or not be in memory together: it is advice, no more.
+            .catch(() => ({ follows: 'what it reads cannot be read now', followCosts: [] })),
+        ),
         idleViews: await idleViews(hub),
       };
       for (const collection of sources) {
@@ -121,10 +134,13 @@ export function historyRoutes(hub: Hub): Router {
   router.post(
     '/what-if',
     handle(async (request, response) => {
-      const { indexes } = readBy(whatIfRequest, request.body);
+      const { indexes, views } = readBy(whatIfRequest, request.body);
+      if (indexes.length + views.length === 0)
+        throw new ServerProblem('/request', 'Name an index that might be built, or lines whose rows might be kept.');
       for (const { collection } of indexes) hub.catalog.collection(collection);
       await hub.runLog.settle();
       const about = new Set(indexes.map(({ collection }) => collection));
+      for (const { pipeline } of views) for (const { name } of hub.catalog.sourcesFor(pipeline)) about.add(name);
       const asked = (await hub.storage.call((storage) => storage.askedBefore())).filter(({ pipeline }) =>
         hub.catalog.sourcesFor(pipeline).some(({ name }) => about.has(name)),
       );
@@ -133,7 +149,16 @@ export function historyRoutes(hub: Hub): Router {
         ...indexes.map((one) => hub.catalog.collection(one.collection)),
       ];
       const told = unwrap(await hub.engine.call((engine) => engine.whatIf(sources, indexes, asked)));
-      response.json({ runs: asked.reduce((sum, { runs }) => sum + runs, 0), ...told });
+      const flag = flagFor(response);
+      const kept: WhatIfAnswer['views'] = [];
+      for (const view of views) {
+        const read = [...new Set([...sources, ...hub.catalog.sourcesFor(view.pipeline)])];
+        await hub.materialized.ready(read);
+        kept.push(
+          unwrap(await hub.ask(flag, (engine) => engine.whatIfKept(read, hub.catalog.sourceNames, view as never, asked, flag.buffer))),
+        );
+      }
+      response.json({ runs: asked.reduce((sum, { runs }) => sum + runs, 0), ...told, views: kept });
     }),
   );
 

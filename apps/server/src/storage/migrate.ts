@@ -12,9 +12,22 @@ import { recall } from './migrations/007-recall.ts';
 import { views } from './migrations/008-views.ts';
 import { publications } from './migrations/009-publications.ts';
 import { usedViews } from './migrations/010-used-views.ts';
+import { wholeSums } from './migrations/011-whole-sums.ts';
 import type { Migration } from './migrations/migration.ts';
 
-export const migrations: readonly Migration[] = [beginning, changes, runs, checks, answers, sql, recall, views, publications, usedViews];
+export const migrations: readonly Migration[] = [
+  beginning,
+  changes,
+  runs,
+  checks,
+  answers,
+  sql,
+  recall,
+  views,
+  publications,
+  usedViews,
+  wholeSums,
+];
 
 /** The file was written by a later version of the program. */
 export class NewerDatabase extends Error {}

@@ -30,6 +30,12 @@ export interface TextPut {
   readonly text: string | null;
 }
 
+/** The same of a row of a view. */
+export interface RowPut extends TextPut {
+  /** What its sums were before they were rounded, as JSON; null where it has none. */
+  readonly sums: string | null;
+}
+
 /** Asked before a change is committed; throws to refuse it. */
 export type Check = (puts: readonly TextPut[]) => Promise<Reply<null>>;
 

@@ -1,4 +1,13 @@
-import type { Answer, Body, pipelineList, planRequest, renamedPipeline, savePipeline, savedPipeline } from '@zesty-sieve/contract';
+import type {
+  Answer,
+  Body,
+  pipelineList,
+  renamedPipeline,
+  savePipeline,
+  savedPipeline,
+  whatIfRequest,
+  whatIfResult,
+} from '@zesty-sieve/contract';
 import { at } from './apiUrl.ts';
 import { api } from './base.ts';
 
@@ -21,9 +30,9 @@ export const pipelinesApi = api.injectEndpoints({
       query: (name) => ({ url: at('pipelines', name, 'refresh'), method: 'DELETE' }),
       invalidatesTags: ['Pipelines'],
     }),
-    follows: build.query<string | undefined, Pick<Body<typeof planRequest>, 'pipeline' | 'parameters'>>({
-      query: (body) => ({ url: '/plan', method: 'POST', body }),
-      transformResponse: ({ follows }: { readonly follows?: string }) => follows,
+    /** What lines would be if their rows were kept; worked out now, so not asked for lightly. */
+    ifKept: build.query<Answer<typeof whatIfResult>, Body<typeof whatIfRequest>['views']>({
+      query: (views) => ({ url: '/what-if', method: 'POST', body: { views } }),
     }),
     pipelines: build.query<Answer<typeof pipelineList>['pipelines'], void>({
       query: () => '/pipelines',
@@ -39,5 +48,5 @@ export const {
   useRenamePipelineMutation,
   useRemovePipelineMutation,
   usePipelinesQuery,
-  useFollowsQuery,
+  useIfKeptQuery,
 } = pipelinesApi;

@@ -20,9 +20,6 @@ export const CollectionEntry = styled(NavLink)(({ theme }) => ({
   '&.active': { background: theme.roles.surface, borderLeftColor: theme.roles.flow },
 }));
 
-/** Lists longer than this have a box to find an entry by. */
-const mostWithoutFinding = 12;
-
 interface CollectionListProps {
   readonly base: string;
   readonly children?: ReactNode;
@@ -43,7 +40,8 @@ export function CollectionList({ base, children, below }: CollectionListProps) {
       sx={{ width: 244, flex: 'none', borderRight: 1, borderColor: 'divider', display: 'flex', flexDirection: 'column', minHeight: 0 }}
     >
       {children}
-      {(collections?.length ?? 0) > mostWithoutFinding && (
+      {/* There however few they are, and before they have come: it would push them down under somebody's pointer. */}
+      {collections?.length !== 0 && (
         <TextField
           type="search"
           placeholder="Find by name"

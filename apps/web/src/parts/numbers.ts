@@ -18,6 +18,11 @@ export function duration(ms: number): string {
   return ms < 10_000 ? `${whole.format(ms)} ms` : `${oneDigit.format(ms / 1000)} s`;
 }
 
+/** Of microseconds: `35 µs`, and from a millisecond on as such. */
+export function brief(us: number): string {
+  return us < 995 ? `${whole.format(Math.max(1, us))}\u00a0µs` : duration(us / 1_000);
+}
+
 export function bytes(value: number): string {
   if (value < 1_024) return `${whole.format(value)} B`;
   if (value < 1_024 * 1_024) return `${whole.format(value / 1_024)} KB`;

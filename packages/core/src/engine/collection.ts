@@ -35,6 +35,8 @@ export class Collection {
   private readonly indexes = new Map<string, BuiltIndex>();
   /** Of a materialized view: the version of the rows that it holds. */
   storedVersion: number | undefined;
+  /** Of one that ends with a group: whether its rows have with them what their sums were before they were rounded. */
+  keepsSums = false;
   /** Goes up with every index that comes or goes. */
   indexVersion = 0;
   private identity: OrderedIndex | undefined;

@@ -2,7 +2,7 @@ import { makeContext } from '../expressions/context.ts';
 import { milliseconds } from '../values/clock.ts';
 import { defaultGuards } from '../execution/guards.ts';
 import { makesRows } from '../execution/ownership.ts';
-import { Run, type Wanted } from '../execution/run.ts';
+import { rowsAlone, rowsToKeep, Run, type Wanted } from '../execution/run.ts';
 import type { Views } from '../language/sources.ts';
 import { isChange } from './changes.ts';
 import { ChangeWorkings, type ComputedChange } from './changeWorkings.ts';
@@ -13,6 +13,7 @@ import type { DefinitionOf } from './stepWords.ts';
 import { existing } from './existing.ts';
 import { followDocument } from './followDocument.ts';
 import { identityNames, identityText } from './identities.ts';
+import { Keeping } from './keeping.ts';
 import { KeptRuns } from './keptRuns.ts';
 import { Followers } from './following/followers.ts';
 import type { MaterializedView } from './keptViews.ts';
@@ -39,8 +40,6 @@ import type { EngineHost } from './host.ts';
 import { problemOf, Telling } from './telling.ts';
 import type { Trace } from './traceDocument.ts';
 
-const rowsAlone: Wanted = { places: false };
-
 /** The engine: collections in memory, and questions about them. */
 export class Engine {
   readonly collections = new Map<string, Collection>();
@@ -51,11 +50,17 @@ export class Engine {
   private readonly changeWorkings: ChangeWorkings;
   /** Those whose rows are kept up with each change. */
   readonly followers: Followers;
+  /** What keeping the rows of a pipeline would take, and be of use for. */
+  readonly keeping: Keeping;
 
   constructor(host: EngineHost) {
     this.host = host;
     this.kept = new KeptRuns(milliseconds, host.keptBytes);
     this.followers = new Followers(this.collections, (view) => this.preparer.stagesOfKept(view), host.pause);
+    this.keeping = new Keeping(this.preparer, host.pause, {
+      work: (request, isCancelled) => this.query(request, isCancelled, rowsToKeep),
+      rowsOf: (runId) => this.kept.find(runId)?.rows,
+    });
     const planNow = (prepared: Prepared, request: PlanRequest) => this.preparer.plan(prepared, request, this.now());
     this.changeWorkings = new ChangeWorkings(this.collections, host.pause, this.runPrepared.bind(this), planNow, this.definitionOf);
   }
@@ -109,10 +114,6 @@ export class Engine {
     return !made.ok && isChange(request.pipeline) ? this.changeWorkings.plan(request) : made;
   }
 
-  /** Whether its rows, were they kept, could follow each change: `each change`, or why not. */
-  follows = ({ pipeline, parameters, surface }: PlanRequest): string =>
-    this.preparer.follows({ pipeline, parameters, ...(surface && { surface }) });
-
   /** The loops that a pipeline would be run as, as text: what is generated of its plan, to be read. */
   loops(request: PlanRequest): Answer<string> {
     return this.planned(request, ({ planned }, reading) => loopsText(planned, reading, this.definitionOf));
@@ -125,9 +126,9 @@ export class Engine {
     return made.ok ? answered(tell(made.value, prepared.value.reading)) : made;
   }
 
-  /** Runs a pipeline to its end, letting others work between slices. */
-  async query(request: QueryRequest, isCancelled: () => boolean = () => false): Promise<Answer<Result>> {
-    const done = await this.runToEnd(request, isCancelled, rowsAlone);
+  /** Runs a pipeline to its end, letting others work between slices. @param wanted `rowsToKeep` where they are to be kept */
+  async query(request: QueryRequest, isCancelled: () => boolean = () => false, wanted: Wanted = rowsAlone): Promise<Answer<Result>> {
+    const done = await this.runToEnd(request, isCancelled, wanted);
     return done.ok ? answered(this.finish(done.value, request)) : done;
   }
 

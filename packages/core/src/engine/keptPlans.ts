@@ -35,7 +35,7 @@ export class KeptPlans {
     request: PlanRequest,
     { state, isUnique, plan }: { state: string; isUnique: (collection: string, index: string) => boolean; plan: () => Planned },
   ): Planned {
-    if (request.whatIf !== undefined || request.only !== undefined) return plan();
+    if (request.whatIf !== undefined || request.only !== undefined || request.ifKept !== undefined) return plan();
     const { parameters = {} } = request;
     const templates = of(this.templates, prepared);
     const types = typesOf(request);

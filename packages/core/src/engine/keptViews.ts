@@ -2,9 +2,8 @@ import type { View } from '../language/sources.ts';
 import type { PlannedStage } from '../planner/logical.ts';
 import { goesByItself } from '../planner/views/answeredByView.ts';
 import type { KeptView } from '../planner/views/keptView.ts';
-import { viewsExpanded } from '../planner/rewrites/viewsExpanded.ts';
 import type { Collection } from './collection.ts';
-import { readPipeline } from './readPipeline.ts';
+import { expandedStages } from './ifKept.ts';
 import type { Approximation, Note } from './requests.ts';
 
 /** What was said of a view's lines when its rows were worked out: of values that could not be used, above all. */
@@ -89,6 +88,7 @@ export class KeptViews {
         name,
         rows: this.collections.get(name)?.store.count ?? 0,
         stages,
+        keepsSums: this.collections.get(name)?.keepsSums ?? false,
         unusable: ignored.includes(name) ? 'it was to be passed over' : (never ?? this.unusable(name)),
       };
     });
@@ -145,26 +145,5 @@ export class KeptViews {
       const view = this.known.get(name);
       return view === undefined ? [] : [{ view: name, state: view.isFresh ? ('fresh' as const) : ('stale' as const), refreshedAt: view.refreshedAt }]; // prettier-ignore
     });
-  }
-}
-
-/** The stages of a view with the values that were saved with it, and with those of the views that it reads; undefined where it cannot be read. */
-export function expandedStages(
-  name: string,
-  view: View,
-  views: ReadonlyMap<string, View>,
-  collections: readonly string[],
-): readonly PlannedStage[] | undefined {
-  // Read as if another named it, so that its parameters have the values that were saved with it.
-  const { stages, reading } = readPipeline(`from ${name}`, collections, new Map([...views, [name, view]]));
-  const [from] = stages;
-  if (from?.stage.kind !== 'from') return undefined;
-  try {
-    return viewsExpanded(stages, (source, at) => {
-      const inner = reading.stagesOf(source, at);
-      return inner === undefined ? { kind: 'collection', source: undefined as never } : { kind: 'view', stages: inner };
-    });
-  } catch {
-    return undefined;
   }
 }

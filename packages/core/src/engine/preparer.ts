@@ -12,8 +12,8 @@ import { identityIndexName, type Collection } from './collection.ts';
 import { conditionParametersOf, withConditions } from '../language/conditionParameters.ts';
 import { asksOf, stagesAsked } from './asksOf.ts';
 import { existing } from './existing.ts';
-import { followsOf } from './following/follows.ts';
 import { KeptPlans } from './keptPlans.ts';
+import { asKept, imagined, viewOf, type AsKept } from './ifKept.ts';
 import { KeptViews, type MaterializedView } from './keptViews.ts';
 import type { MadePlan, Prepared } from './prepared.ts';
 import type { Reading } from './reading.ts';
@@ -57,8 +57,9 @@ export class Preparer {
     this.keptViews.set(views);
   }
 
-  follows(view: View): string {
-    return followsOf(view, this.views, [...this.collections.keys(), ...this.keptViews.names]);
+  /** The stages of a pipeline as they would be kept, and where they stand; undefined where it cannot be read. */
+  asKept(view: View): AsKept | undefined {
+    return asKept(imagined, view, this.views, [...this.collections.keys(), ...this.keptViews.names]);
   }
 
   /** The stages of a materialized view, with the views that it reads through in their places. */
@@ -135,9 +136,9 @@ export class Preparer {
     };
 
   /** The same where a view's rows are read in the place of what the question begins with. */
-  private uponView(lookup: SourceLookup, view: string): SourceLookup {
-    return (name, named) =>
-      name === view ? { kind: 'collection', source: existing(this.collections.get(name)).planned() } : lookup(name, named);
+  private uponView(lookup: SourceLookup, view: string, ifKept?: Collection): SourceLookup {
+    const rows = view === ifKept?.name ? ifKept : this.collections.get(view);
+    return (name, named) => (name === view ? { kind: 'collection', source: existing(rows).planned() } : lookup(name, named));
   }
 
   /** What to say of an index that a request names and none of its collections has; undefined where there are all. */
@@ -155,6 +156,11 @@ export class Preparer {
     const near = nearest(unknown, known);
     const meant = near === undefined ? '' : ` Did you mean ${near}?`;
     return `There is no index ${unknown} on ${sources.join(' or ')}.${meant} There ${known.length === 1 ? 'is' : 'are'} ${[...new Set(known)].join(', ')}.`;
+  }
+
+  /** The collections that a pipeline reads, through views. */
+  sourcesOf({ stages, reading }: Pick<Prepared, 'stages' | 'reading'>): readonly string[] {
+    return this.sources.of(stages, reading);
   }
 
   /** Works while nothing changes in any of the collections that a pipeline reads. */
@@ -192,6 +198,7 @@ export class Preparer {
     request: PlanRequest,
     { usesViews, ...made }: { readonly now: string; readonly whatIf: readonly IndexDefinition[]; readonly usesViews: boolean },
   ): Planned {
+    const { ifKept } = request;
     const lookup = this.lookupIn(reading);
     const options: PlanOptions = {
       ...made,
@@ -203,10 +210,11 @@ export class Preparer {
       withoutRules: request.withoutRules,
     };
     const views = usesViews ? this.keptViews.list(this.views, request.ignoreViews ?? []) : [];
+    if (ifKept !== undefined) views.push(viewOf(ifKept));
     const planned = plan(stages, lookup, options);
     if (views.length === 0) return planned;
     return answeredByView(viewsExpanded(stages, lookup), views, planned, (upon, view) =>
-      plan(upon, this.uponView(lookup, view.name), options),
+      plan(upon, this.uponView(lookup, view.name, ifKept?.rows), options),
     );
   }
 

@@ -1,3 +1,4 @@
+import type { ImaginedView } from './ifKept.ts';
 import type { ReadView } from './keptViews.ts';
 import type { Guards } from '../execution/guards.ts';
 import type { Costs } from '../execution/meter.ts';
@@ -33,9 +34,11 @@ export interface PlanRequest {
   /** Rewrites that are not to be made; for comparing with and without. */
   readonly withoutRules?: readonly RuleName[];
   readonly whatIf?: readonly (IndexRequest & { readonly collection?: string })[];
+  /** Rows that are planned with as if they were kept. */
+  readonly ifKept?: ImaginedView;
 }
 
-export interface QueryRequest extends Omit<PlanRequest, 'whatIf'> {
+export interface QueryRequest extends Omit<PlanRequest, 'whatIf' | 'ifKept'> {
   readonly guards?: Partial<Guards>;
   /** Rows of the first page. */
   readonly pageSize?: number;

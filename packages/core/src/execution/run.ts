@@ -30,12 +30,18 @@ export interface RunOptions {
   readonly fused?: boolean | undefined;
   /** False where nobody asks which documents rows come from. */
   readonly places?: boolean;
+  /** Whether groups give with their rows what sums were before they were rounded, for rows that are kept. */
+  readonly keepsSums?: boolean;
   /** Takes the rows as they come, instead of their being kept. */
   readonly take?: (rows: readonly Json[]) => void;
 }
 
 /** What is wanted of a run beside its costs: its rows and where they come from, unless it is said. */
-export type Wanted = Pick<RunOptions, 'take' | 'places'>;
+export type Wanted = Pick<RunOptions, 'take' | 'places' | 'keepsSums'>;
+
+export const rowsAlone: Wanted = { places: false };
+/** Rows that are kept have their sums with them as they were before they were rounded. */
+export const rowsToKeep: Wanted = { places: false, keepsSums: true };
 
 // The larger, the longer those that ask for little wait beside one that asks for much; smaller ones cost nothing that can be measured.
 const usualBatch = 512;
@@ -83,6 +89,7 @@ export class Run {
       indexOf: options.indexOf,
       batchRows: options.batchRows ?? usualBatch,
       scanRows: options.batchRows ?? usualScan,
+      keepsSums: options.keepsSums ?? false,
       open: (step) => this.metered(step),
       result: this.take === undefined ? { of: plan.root, rows: this.kept, positions: this.places } : undefined,
     };

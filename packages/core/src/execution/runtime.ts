@@ -18,6 +18,8 @@ export interface Runtime {
   readonly batchRows: number;
   /** How many documents a scan goes through at a time, at most. */
   readonly scanRows: number;
+  /** Whether groups give with their rows what sums were before they were rounded. */
+  readonly keepsSums: boolean;
   /** Where the rows of the last step go, where they are kept: it may put them there itself. */
   readonly result: { readonly of: PhysicalStep; readonly rows: RowList; readonly positions: number[] | undefined } | undefined;
   /** Opens a step's operator, metered. */

@@ -63,6 +63,19 @@ export class ExactSums {
     return roundedQuotient(unitsOf(this.high[at]!) + unitsOf(this.low[at]!) + rest.units, 1n, unitBits);
   }
 
+  /** A sum as it is before it is rounded. */
+  wholeOf(at: number): readonly [high: number, low: number, rest?: string] {
+    const rest = this.rests.get(at);
+    return rest === undefined ? [this.high[at]!, this.low[at]!] : [this.high[at]!, this.low[at]!, String(rest.units)];
+  }
+
+  /** Adds another sum as it was before it was rounded. */
+  addWhole(at: number, high: number, low: number, rest?: string): void {
+    this.add(at, high);
+    this.add(at, low);
+    if (rest !== undefined) this.restOf(at).units += BigInt(rest);
+  }
+
   /** Bytes. */
   get held(): number {
     return this.high.byteLength + this.low.byteLength + this.rests.size * heldPerRest;

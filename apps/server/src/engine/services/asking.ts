@@ -104,7 +104,7 @@ export function asking(room: EngineRoom) {
         const answer = engine.plan(request);
         if (!answer.ok || !('plan' in answer.value)) return answer;
         const told = answer.value instanceof Telling ? answer.value.toJSON() : answer.value;
-        return { ok: true, value: { ...told, follows: engine.follows(request) } };
+        return { ok: true, value: { ...told, ...(await engine.keeping.follows(request)) } };
       });
     },
 

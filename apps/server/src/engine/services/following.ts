@@ -1,6 +1,15 @@
-import { CannotFollow, type QueryRequest } from '@zesty-sieve/core';
+import {
+  CannotFollow,
+  keepWholeSums,
+  rowsToKeep,
+  wholeSumsOf,
+  type Json,
+  type JsonObject,
+  type QueryRequest,
+  type WholeSum,
+} from '@zesty-sieve/core';
 import { reply, type Reply } from '../../problem.ts';
-import type { StoredCollection, TextPut } from '../../storage/stored.ts';
+import type { RowPut, StoredCollection } from '../../storage/stored.ts';
 import { valueOf, type JsonText } from '../answers.ts';
 import { cancelledBy } from '../cancelling.ts';
 import type { EngineRoom } from '../engineRoom.ts';
@@ -34,7 +43,7 @@ async function makeOnce(
 ): Promise<MadeRows | undefined> {
   const { followers } = engine;
   const before = followers.stateOf(name);
-  const result = valueOf(await engine.query(asked, isCancelled));
+  const result = valueOf(await engine.query(asked, isCancelled, rowsToKeep));
   const { runId, rowsReturned, notes, approximate } = result;
   const answer = JSON.stringify({ runId, rowsReturned, notes, approximate });
   if (!follows) return { answer, places: null, unfollowed: null };
@@ -47,6 +56,22 @@ async function makeOnce(
   if (begun.length === result.rowsReturned) return { answer, places: begun, unfollowed: null };
   followers.end(name);
   return { answer, places: null, unfollowed: 'its rows are not those that were expected' };
+}
+
+/** A row as it is stored. */
+type KeptText = Omit<RowPut, 'position'>;
+
+function keptText(row: Json | undefined): KeptText {
+  if (row === undefined) return { text: null, sums: null };
+  const sums = wholeSumsOf(row);
+  return { text: JSON.stringify(row), sums: sums === undefined ? null : JSON.stringify(sums) };
+}
+
+function rowOf({ text, sums }: RowPut): JsonObject | undefined {
+  if (text === null) return undefined;
+  const row = JSON.parse(text) as JsonObject;
+  if (sums !== null) keepWholeSums(row, JSON.parse(sums) as WholeSum[]);
+  return row;
 }
 
 /** Rows of materialized views: worked out, and kept up with each change. */
@@ -67,11 +92,19 @@ export function following(room: EngineRoom) {
       });
     },
 
+    /** A piece of the rows of a run that is to be kept. */
+    rowsToKeep(runId: string, offset: number, size: number): Promise<Reply<{ rows: KeptText[]; done: boolean }>> {
+      return reply(() => {
+        const { documents, hasMore } = valueOf(room.engine.rows(runId, offset, size));
+        return { rows: documents.map(keptText), done: !hasMore };
+      });
+    },
+
     /** What has to be stored so that a view's rows are those that its pipeline gives now; a text of why, where it can follow no longer. */
-    catchUp(name: string): readonly TextPut[] | string {
+    catchUp(name: string): readonly RowPut[] | string {
       try {
         const puts = room.engine.followers.catchUp(name);
-        return puts.map(({ position, row }) => ({ position, text: row === undefined ? null : JSON.stringify(row) }));
+        return puts.map(({ position, row }) => ({ position, ...keptText(row) }));
       } catch (error) {
         if (error instanceof CannotFollow) return error.message;
         throw error;
@@ -83,10 +116,12 @@ export function following(room: EngineRoom) {
     },
 
     /** Takes over rows that have been stored. @param version of the rows as they are then */
-    async applyRows(stored: StoredCollection, puts: readonly TextPut[], version: number): Promise<void> {
-      const parsed = puts.map(({ position, text }) => ({ position, document: text === null ? undefined : (JSON.parse(text) as never) }));
+    async applyRows(stored: StoredCollection, puts: readonly RowPut[], version: number): Promise<void> {
+      const parsed = puts.map((put) => ({ position: put.position, document: rowOf(put) }));
+      const haveSums = puts.every(({ text, sums }) => text === null || sums !== null);
       await room.residency.follow(stored, async (collection) => {
         await collection.apply(parsed);
+        collection.keepsSums &&= haveSums;
         collection.storedVersion = version;
       });
     },

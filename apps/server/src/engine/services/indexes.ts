@@ -119,7 +119,7 @@ export function indexes(room: EngineRoom) {
       return reply(async () => {
         await room.residency.ensureAll(sources);
         const definitions = indexes.map(definitionOf);
-        const serves = await servedByWhatIf(room.engine, indexes, asked, pause);
+        const serves = await servedByWhatIf(room.engine, { whatIf: indexes }, asked, pause);
         const costs: WhatIfAnswer['costs'] = [];
         for (const [at, definition] of definitions.entries()) {
           const collection = room.engine.collections.get(indexes[at]!.collection);

@@ -3,7 +3,7 @@ import type { Approximation, ViewNote } from '@zesty-sieve/core';
 import { ServerProblem, type Reply } from '../../problem.ts';
 import type { Connections } from '../connections.ts';
 import type { Database, Row } from '../database.ts';
-import type { TextPut } from '../stored.ts';
+import type { RowPut } from '../stored.ts';
 import { createTable, dropTable, tableOf } from '../table.ts';
 
 /** What the rows of a view were made of: the text that said so, and the version of each collection, by its number. */
@@ -70,12 +70,19 @@ export interface Made {
 /** Rows that are made have no identity of their own; no field has this name, unless one is given it. */
 export const rowIdentity = '@["#"]';
 
-/** Puts rows at their positions, from a JSON text of positions and texts. */
-async function insertRows(writing: Database, table: string, given: string): Promise<void> {
+/** Puts rows at their positions. */
+async function insertRows(writing: Database, collectionId: number, puts: readonly RowPut[]): Promise<void> {
+  const there = puts.filter(({ text }) => text !== null);
   await writing.run(
-    `INSERT INTO ${table} (position, identity, body) SELECT value ->> 0, value ->> 0, value ->> 1 FROM json_each(?) WHERE value ->> 1 IS NOT NULL`,
-    [given],
+    `INSERT INTO ${tableOf(collectionId)} (position, identity, body) SELECT value ->> 0, value ->> 0, value ->> 1 FROM json_each(?)`,
+    [JSON.stringify(there.map(({ position, text }) => [position, text]))],
   );
+  const summed = there.filter(({ sums }) => sums !== null);
+  if (summed.length === 0) return;
+  await writing.run('INSERT INTO wholeSums (collectionId, position, sums) SELECT ?, value ->> 0, value ->> 1 FROM json_each(?)', [
+    collectionId,
+    JSON.stringify(summed.map(({ position, sums }) => [position, sums])),
+  ]);
 }
 
 /** The rows of saved pipelines that are kept, each in a collection of its name. */
@@ -131,6 +138,7 @@ export class MaterializedViews {
       await models.indexes.destroy({ where: { collectionId: row.collectionId } });
       await models.collections.destroy({ where: { id: row.collectionId } });
       await dropTable(writing, row.collectionId);
+      await writing.run('DELETE FROM wholeSums WHERE collectionId = ?', [row.collectionId]);
       return true;
     });
   }
@@ -142,15 +150,16 @@ export class MaterializedViews {
   storeView(
     collectionId: number,
     { madeOf, refreshMs, notes, approximate }: Made,
-    nextPiece: () => Promise<readonly TextPut[] | null>,
+    nextPiece: () => Promise<readonly RowPut[] | null>,
   ): Promise<Reply<null>> {
     return this.connections.write(async () => {
       const { writing } = this.connections;
       const at = new Date().toISOString();
       await writing.run(`DELETE FROM ${tableOf(collectionId)}`);
+      await writing.run('DELETE FROM wholeSums WHERE collectionId = ?', [collectionId]);
       let [count, bytes] = [0, 0];
       for (let piece = await nextPiece(); piece !== null; piece = await nextPiece()) {
-        await insertRows(writing, tableOf(collectionId), JSON.stringify(piece.map(({ position, text }) => [position, text])));
+        await insertRows(writing, collectionId, piece);
         count += piece.length;
         for (const { text } of piece) bytes += text!.length;
       }
@@ -176,17 +185,21 @@ export class MaterializedViews {
    * are not told to be fresh.
    * @returns whether they are
    */
-  followView(collectionId: number, madeOf: MadeOf, puts: readonly TextPut[]): Promise<Reply<boolean>> {
+  followView(collectionId: number, madeOf: MadeOf, puts: readonly RowPut[]): Promise<Reply<boolean>> {
     return this.connections.write(async () => {
       const { writing } = this.connections;
       const table = tableOf(collectionId);
-      const given = JSON.stringify(puts.map(({ position, text }) => [position, text]));
+      const places = JSON.stringify(puts.map(({ position }) => position));
       const before = await writing.first<{ size: number | null; rows: number }>(
-        `SELECT sum(length(body)) AS size, count(*) AS rows FROM ${table} WHERE position IN (SELECT value ->> 0 FROM json_each(?))`,
-        [given],
+        `SELECT sum(length(body)) AS size, count(*) AS rows FROM ${table} WHERE position IN (SELECT value FROM json_each(?))`,
+        [places],
       );
-      await writing.run(`DELETE FROM ${table} WHERE position IN (SELECT value ->> 0 FROM json_each(?))`, [given]);
-      await insertRows(writing, table, given);
+      await writing.run(`DELETE FROM ${table} WHERE position IN (SELECT value FROM json_each(?))`, [places]);
+      await writing.run('DELETE FROM wholeSums WHERE collectionId = ? AND position IN (SELECT value FROM json_each(?))', [
+        collectionId,
+        places,
+      ]);
+      await insertRows(writing, collectionId, puts);
       const added = puts.filter(({ text }) => text !== null);
       const bytes = added.reduce((sum, { text }) => sum + text!.length, 0);
       if (puts.length > 0)

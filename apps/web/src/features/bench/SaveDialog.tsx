@@ -42,10 +42,8 @@ export function SaveDialog({ open, onClose }: { open: boolean; onClose: () => vo
     // eslint-disable-next-line react-hooks/exhaustive-deps -- filled in once, when it opens
   }, [open]);
   const ofBench = () => {
-    const { text, parameters, whole } = store.getState().bench;
-    const { answer } = whole;
-    const isThis = answer?.asked.text === text && !answer.result.bounded;
-    return { pipeline: text, parameters: parametersFor(parameters), lastMs: isThis ? answer.result.cost.timeMs : null };
+    const { text, parameters } = store.getState().bench;
+    return { pipeline: text, parameters: parametersFor(parameters) };
   };
   const name = watch('name').trim();
   const replaces = pipelines.some((one) => one.name === name) && name !== ownName;

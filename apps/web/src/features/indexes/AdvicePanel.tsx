@@ -10,7 +10,7 @@ import { bytes, count, counted } from '../../parts/numbers.ts';
 import { AdvisedViews } from './AdvisedViews.tsx';
 import { IdleViews } from './IdleViews.tsx';
 import { useDropWithUndo } from './DropDialog.tsx';
-import { Served } from './Served.tsx';
+import { Served } from '../../parts/Served.tsx';
 import { useBuildIndex } from './useBuildIndex.ts';
 
 /** What the kept runs say of a collection's indexes: which few would save most, and which are of no use. */

@@ -9,6 +9,7 @@ import { problemText } from '../../api/problems.ts';
 import { FormDialog } from '../../parts/FormDialog.tsx';
 import { NotationText } from '../../parts/NotationText.tsx';
 import { count, counted, duration } from '../../parts/numbers.ts';
+import { followText } from '../../parts/views/keeping.ts';
 
 /** Lines that were asked so often that their rows are worth keeping: what that would spare, and what it would cost. */
 export function AdvisedViews({ views }: { readonly views: readonly AdvisedView[] }) {
@@ -21,7 +22,7 @@ export function AdvisedViews({ views }: { readonly views: readonly AdvisedView[]
             A view of these lines, kept, is {counted(view.rows, 'row')}: {counted(view.runs, 'run')} would have read{' '}
             <b>{count(view.documentsSaved)}</b> documents less.{' '}
             {view.follows === 'each change' ? (
-              'Its rows follow each change of a document, before the change is acknowledged.'
+              `Its rows follow each change before it is acknowledged: ${followText(view.followCosts)}.`
             ) : (
               <>
                 After a change its rows are made anew in the background, which takes about {duration(view.refreshMs)}: {view.follows}.

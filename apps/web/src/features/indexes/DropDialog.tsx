@@ -6,7 +6,7 @@ import { useSnackbar } from 'notistack';
 import { useCreateIndexMutation, useDropIndexMutation, useIndexUsersQuery } from '../../api/indexes.ts';
 import { problemText } from '../../api/problems.ts';
 import { FormDialog } from '../../parts/FormDialog.tsx';
-import { Served } from './Served.tsx';
+import { Served } from '../../parts/Served.tsx';
 
 const shown = 8;
 

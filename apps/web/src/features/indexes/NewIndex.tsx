@@ -11,7 +11,7 @@ import { problemText } from '../../api/problems.ts';
 import { FormField } from '../../parts/FormField.tsx';
 import { bytes, count, counted, duration } from '../../parts/numbers.ts';
 import { indexKindNames, viewOfKind } from './kinds/registry.ts';
-import { Served } from './Served.tsx';
+import { Served } from '../../parts/Served.tsx';
 
 interface NewIndexProps {
   readonly collection: string;

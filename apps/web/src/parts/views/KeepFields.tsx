@@ -1,17 +1,13 @@
-import Box from '@mui/material/Box';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import type { Json } from '@zesty-sieve/core/language';
-import { useFollowsQuery } from '../../api/pipelines.ts';
-import { duration } from '../numbers.ts';
+import { IfKept } from './IfKept.tsx';
 import { keepings, type Keeping } from './keeping.ts';
 
 /** The pipeline whose rows are to be kept. */
 interface Kept {
   readonly pipeline: string;
   readonly parameters: Readonly<Record<string, Json>>;
-  /** Milliseconds that working its rows out took last, where that is known. */
-  readonly lastMs: number | null;
 }
 
 interface Chosen {
@@ -41,7 +37,7 @@ export function KeepFields({ keeping, seconds, onChange, of }: Chosen & { readon
           </MenuItem>
         ))}
       </TextField>
-      {keeping === 'change' && <Follows {...of} />}
+      {keeping !== 'none' && <IfKept {...of} follows={keeping === 'change'} />}
       {keeping === 'time' && (
         <TextField
           type="number"
@@ -54,19 +50,5 @@ export function KeepFields({ keeping, seconds, onChange, of }: Chosen & { readon
         />
       )}
     </>
-  );
-}
-
-/** What keeping the rows up will take, before it is chosen. */
-function Follows({ pipeline, parameters, lastMs }: Kept) {
-  const { currentData: follows } = useFollowsQuery({ pipeline, parameters });
-  if (follows === undefined) return null;
-  const ms = lastMs === null ? '' : ` Worked out as a whole last, they took ${duration(lastMs)}.`;
-  return (
-    <Box role="status" sx={{ fontSize: 12.5, color: 'text.secondary', maxWidth: 380 }}>
-      {follows === 'each change'
-        ? `These lines can follow each change: what a changed document changes in the rows is stored before the change is acknowledged.${ms}`
-        : `${follows.replace(/^./, (first) => first.toUpperCase())}, after each change, and until then not used unasked.${ms}`}
-    </Box>
   );
 }

@@ -30,6 +30,7 @@ function begun(stages: readonly PlannedStage[], find: Find, isCancelled: () => b
     now: noTime,
     guards: widest,
     isCancelled,
+    keepsSums: true,
     storeOf: (name) => find(name).store,
     indexOf: (name, index) => existing(find(name).index(index)),
   });

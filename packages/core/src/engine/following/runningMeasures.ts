@@ -5,6 +5,7 @@ import type { AggregateName } from '../../language/functions/aggregates.ts';
 import type { GroupStage, Measure } from '../../language/stages/stage.ts';
 import { ExactSums } from '../../values/exactSums.ts';
 import type { Json, JsonObject, Value } from '../../values/json.ts';
+import { keepWholeSums, type WholeSum } from '../../values/wholeSums.ts';
 import { compareValues } from '../../values/order.ts';
 
 /** One measure of all groups, from which a value can be taken out again. */
@@ -14,6 +15,7 @@ interface Running {
   remove(group: number, value: Value): boolean;
   reset(group: number): void;
   result(group: number): Value;
+  wholeOf?(group: number): WholeSum;
 }
 
 const isThere = (value: Value): value is Json => value !== undefined && value !== null;
@@ -68,6 +70,9 @@ class Summed implements Running {
     const sum = this.sums.valueOf(group);
     const value = this.isMean ? sum / count : sum;
     return Number.isFinite(value) ? value : undefined;
+  }
+  wholeOf(group: number): WholeSum {
+    return group < this.room ? [this.counts[group] ?? 0, ...this.sums.wholeOf(group)] : [0, 0, 0];
   }
 }
 
@@ -185,7 +190,12 @@ export class RunningMeasures {
   /** The row of a group. @param before an earlier one, which has the same keys */
   rowOf(group: number, before: JsonObject): JsonObject {
     const cells = [...this.keyNames.map((name) => [before[name]]), ...this.measures.map(({ values }) => [values.result(group)])];
-    return this.make(cells, 0);
+    const row = this.make(cells, 0);
+    if (this.measures.some(({ values }) => values.wholeOf !== undefined)) {
+      const sums = this.measures.map(({ values }) => values.wholeOf?.(group) ?? null);
+      keepWholeSums(row, sums);
+    }
+    return row;
   }
 }
 

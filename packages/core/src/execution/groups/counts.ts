@@ -12,6 +12,9 @@ export class Counts implements Column {
   add(group: number): void {
     this.counts[group]!++;
   }
+  addKept(group: number, count: Value): void {
+    if (typeof count === 'number') this.counts[group]! += count;
+  }
   result(group: number): Value {
     return this.counts[group];
   }

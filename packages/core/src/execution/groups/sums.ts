@@ -1,6 +1,7 @@
 import { Deviation } from '../../values/deviation.ts';
 import { ExactSums } from '../../values/exactSums.ts';
 import type { Json, Value } from '../../values/json.ts';
+import { wholeSumOf, type WholeSum } from '../../values/wholeSums.ts';
 import { grownFloats } from '../numbering/growing.ts';
 import { finite, type Column } from './column.ts';
 
@@ -20,6 +21,14 @@ export class Sums implements Column {
   add(group: number, value: Json): void {
     this.sums.add(group, value as number);
     this.counts[group]!++;
+  }
+  addKept(group: number, row: Value, measure: number): void {
+    const [count, ...whole] = wholeSumOf(row!, measure);
+    this.sums.addWhole(group, ...whole);
+    this.counts[group]! += count;
+  }
+  wholeOf(group: number): WholeSum {
+    return [this.counts[group]!, ...this.sums.wholeOf(group)];
   }
   result(group: number): Value {
     const count = this.counts[group]!;

@@ -3,6 +3,7 @@ import { compileKeyRow } from '../../expressions/compileKeyRow.ts';
 import type { Context } from '../../expressions/context.ts';
 import type { Group } from '../../planner/physical.ts';
 import type { Json, JsonObject, Value } from '../../values/json.ts';
+import { keepWholeSums } from '../../values/wholeSums.ts';
 import { shellBytes } from '../../values/size.ts';
 import { columns as columnFor } from '../groups/columns.ts';
 import type { Column } from '../groups/column.ts';
@@ -41,7 +42,7 @@ export const groupOfSegment = (segment: Segment): Operator<Group> =>
 
 function* rowsOf(step: Group, groups: Groups, runtime: Runtime, meter: StepMeter): Rows {
   const { context, meter: runMeter } = runtime;
-  const rowOf = rowMaker(step, groups, context);
+  const rowOf = runtime.keepsSums ? withSums(groups, rowMaker(step, groups, context)) : rowMaker(step, groups, context);
   const most = Math.min(largestBatch, runtime.batchRows);
   const ownedByRow = ownedBytes(step);
   for (let from = 0; from < groups.size; from += most) {
@@ -59,6 +60,17 @@ function* rowsOf(step: Group, groups: Groups, runtime: Runtime, meter: StepMeter
     yield { rows, positions };
   }
   runMeter.hold(meter, -meter.held);
+}
+
+/** Rows that have with them what their sums were before they were rounded. */
+function withSums({ columns }: Groups, rowOf: (group: number) => Json): (group: number) => Json {
+  if (columns.every(({ wholeOf }) => wholeOf === undefined)) return rowOf;
+  return (group) => {
+    const row = rowOf(group);
+    const sums = columns.map((column) => column.wholeOf?.(group) ?? null);
+    keepWholeSums(row, sums);
+    return row;
+  };
 }
 
 /** The groups of a run, numbered as their first rows come: their keys and what is gathered of each, a column each. */

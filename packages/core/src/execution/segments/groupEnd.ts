@@ -67,12 +67,22 @@ function compileGroup(step: Group, segment: Segment): CompiledGroup {
 function emitGrouped(loop: Loop, { keys = [], measures }: Group, variables: Variables): void {
   const values = keys.map(({ expression }) => emitValue(loop.emitter, expression, variables));
   const group = loop.emitter.variable(`find(${values.join(', ')})`);
-  measures.forEach((measure, m) => emitMeasure(loop, measure, `column${m}.add(${group}, `, variables));
+  measures.forEach((measure, m) => emitMeasure(loop, measure, { column: `column${m}`, group }, variables));
 }
 
-/** @param gather what takes a value, up to where the value stands */
-function emitMeasure({ emitter }: Loop, measure: Measure, gather: string, variables: Variables): void {
-  const { argument, aggregate, where } = measure;
+function emitMeasure(
+  { emitter }: Loop,
+  measure: Measure,
+  { column, group }: { readonly column: string; readonly group: Atom },
+  variables: Variables,
+): void {
+  const { argument, aggregate, where, kept } = measure;
+  if (kept !== undefined) {
+    emitter.line(`${column}.addKept(${group}, ${emitValue(emitter, argument!, variables)}, ${kept});`);
+    return;
+  }
+  // Up to where the value stands.
+  const gather = `${column}.add(${group}, `;
   const add = (): void => {
     if (argument === undefined) emitter.line(`${gather}true);`);
     else if (aggregate === 'any' || aggregate === 'every') emitter.line(`${gather}${emitCondition(emitter, argument, variables)});`);

@@ -84,6 +84,8 @@ export interface Measure extends Identified {
   readonly argument: Expression | undefined;
   readonly percentage: Expression | undefined;
   readonly where: Expression | undefined;
+  /** Of a group over one that is kept: the place among its measures of the one that is put together. It is never written. */
+  readonly kept?: number;
 }
 export interface GroupStage {
   readonly kind: 'group';

@@ -33,8 +33,8 @@ function askedOf({ stage }: PlannedStage<GroupStage | GroupAllStage>): Asked | u
     fields.add(keyTextOf(key.expression));
   }
   const measures: IndexAggregate['measures'][number][] = [];
-  for (const { aggregate, argument, where, target } of stage.measures) {
-    if (where !== undefined || !isAnswerable(aggregate)) return undefined;
+  for (const { aggregate, argument, where, target, kept } of stage.measures) {
+    if (where !== undefined || kept !== undefined || !isAnswerable(aggregate)) return undefined;
     if (argument === undefined) {
       measures.push({ target, aggregate });
       continue;

@@ -42,7 +42,7 @@ export function answeredByView(
   const written = planCost(planned.physical.root);
   for (const view of views) {
     if (view.stages === undefined || !beginsAlike(question, view.stages)) continue;
-    const match = withoutLostWords(matchView(question, view.stages));
+    const match = withoutLostWords(matchView(question, view.stages, view.keepsSums));
     const reason = typeof match === 'string' ? match : view.unusable;
     if (typeof match === 'string' || reason !== undefined) {
       told.push(wayOf(view, question[0]!, { reason: reason ?? '', chosen: false }));

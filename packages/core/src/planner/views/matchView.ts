@@ -1,4 +1,4 @@
-import type { GroupStage, SelectItem } from '../../language/stages/stage.ts';
+import type { GroupAllStage, GroupStage, SelectItem } from '../../language/stages/stage.ts';
 import { printExpression } from '../../language/surfaces/notation/print.ts';
 import { isSingle, walk, type Expression, type PathExpression } from '../../language/tree.ts';
 import { partsOf, withWheresJoined } from '../joinedWheres.ts';
@@ -20,9 +20,10 @@ export interface ViewMatch {
  * Whether a question begins with what a view has kept. Conditions are compared as sets, whatever their order; further ones may stand
  * where they concern what the view still has. A group may ask for fewer measures, or for fewer keys where its aggregates can be
  * put together from those that are kept.
+ * @param keepsSums whether what sums were before they were rounded is kept with the view's rows
  * @returns why not, where it does not
  */
-export function matchView(question: readonly PlannedStage[], view: readonly PlannedStage[]): ViewMatch | string {
+export function matchView(question: readonly PlannedStage[], view: readonly PlannedStage[], keepsSums: boolean): ViewMatch | string {
   const asked = withWheresJoined(question, 'last');
   const kept = withWheresJoined(view, 'last');
   const further: Expression[] = [];
@@ -44,9 +45,9 @@ export function matchView(question: readonly PlannedStage[], view: readonly Plan
       const missing = has.find((one) => !texts.includes(one));
       if (missing !== undefined) return `it has only rows where ${missing}`;
       further.push(...wanted.filter((_, w) => !has.includes(texts[w]!)));
-    } else if (isStage(own, 'group') && isStage(there, 'group') && textOf(own) !== textOf(there)) {
+    } else if (isStage(own, 'group') && isGroup(there) && textOf(own) !== textOf(there)) {
       if (i < kept.length - 1) return 'it is grouped in another way';
-      return grouped(asked, at, own.stage, there, further);
+      return grouped({ asked, at, group: there, kept: own.stage, keepsSums, further });
     } else if (textOf(own) !== textOf(there)) {
       return `it goes on with ${textOf(own)}, and the question with ${textOf(there)}`;
     } else if (isStage(own, 'group') && further.length > 0) {
@@ -66,20 +67,30 @@ export function matchView(question: readonly PlannedStage[], view: readonly Plan
   return { from: asked[0]!, gives: where.length === 0 ? last : undefined, rest: [...where, ...asked.slice(at)] };
 }
 
+type AnyGroup = PlannedStage<GroupStage> | PlannedStage<GroupAllStage>;
+
+function isGroup(planned: PlannedStage): planned is AnyGroup {
+  return isStage(planned, 'group') || isStage(planned, 'groupAll');
+}
+
+interface GroupAsked {
+  readonly asked: readonly PlannedStage[];
+  /** Where the group is among them. */
+  readonly at: number;
+  readonly group: AnyGroup;
+  readonly kept: GroupStage;
+  readonly keepsSums: boolean;
+  readonly further: readonly Expression[];
+}
+
 /** A group over the one that is kept: fewer measures of the same keys, or coarser ones. */
-function grouped(
-  asked: readonly PlannedStage[],
-  at: number,
-  kept: GroupStage,
-  group: PlannedStage<GroupStage>,
-  further: readonly Expression[],
-): ViewMatch | string {
+function grouped({ asked, at, group, kept, keepsSums, further }: GroupAsked): ViewMatch | string {
   const conditions = movedBehind(further, kept.keys);
   if (conditions === undefined) return 'a condition concerns what it has no longer';
-  const made = rolledUp(kept, group.stage);
+  const made = rolledUp(kept, group.stage, keepsSums);
   if (typeof made === 'string') return made;
   const where = asWhere(conditions, group).map((one) => ({ ...one, uncounted: true as const }));
-  return { from: asked[0]!, gives: undefined, rest: [...where, { ...group, stage: made }, ...asked.slice(at + 1)] };
+  return { from: asked[0]!, gives: undefined, rest: [...where, { id: group.id, stage: made }, ...asked.slice(at + 1)] };
 }
 
 /** Conditions of group keys as conditions of the columns that they became; undefined where one asks for something else. */

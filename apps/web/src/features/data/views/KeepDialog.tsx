@@ -38,11 +38,7 @@ export function KeepDialog({ view, onClose }: { readonly view: SavedPipeline; re
       onSubmit={submit}
       onClose={onClose}
     >
-      <KeepFields
-        {...chosen}
-        onChange={setChosen}
-        of={{ pipeline, parameters: parameters ?? {}, lastMs: materialized?.refreshMs ?? null }}
-      />
+      <KeepFields {...chosen} onChange={setChosen} of={{ pipeline, parameters: parameters ?? {} }} />
       {error !== undefined && <Box sx={{ color: 'error.main' }}>{problemText(error)}</Box>}
     </FormDialog>
   );

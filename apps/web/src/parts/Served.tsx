@@ -1,6 +1,6 @@
 import Box from '@mui/material/Box';
-import { codeFont } from '../../app/theme.ts';
-import { count, counted } from '../../parts/numbers.ts';
+import { codeFont } from '../app/theme.ts';
+import { count, counted } from './numbers.ts';
 
 /** A question, what it reads, and what it would read. */
 export interface ServedQuestion {
