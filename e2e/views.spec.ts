@@ -67,6 +67,15 @@ test('a slow group is kept; the same question reads its rows and says why; a boo
   await bench.write('from late_by_hut\nwhere @.channel == "by pigeon"');
   await page.keyboard.press('Control+Enter');
   await expect(page.getByTestId('cost-sentence')).toContainText('Read 1 document to return 1');
+
+  // A kept row tells the documents that it comes from, and one goes on from them.
+  await page.getByRole('cell', { name: 'by pigeon' }).click({ button: 'right' });
+  await page.getByRole('menuitem', { name: 'Documents behind this row' }).click();
+  const behind = page.getByRole('dialog', { name: 'Documents behind the row' });
+  await expect(behind.getByText('It comes from 1 document of bookings.')).toBeVisible();
+  await expect(behind.getByText('"b-new"')).toBeVisible();
+  await behind.getByRole('button', { name: 'Ask about them' }).click();
+  await expect(bench.editor).toContainText('where @.id in ["b-new"]');
 });
 
 test('rows that are kept on demand grow old and say so; let go of, the view is worked out when it is read', async ({ page, bench }) => {

@@ -90,6 +90,11 @@ export class Catalog {
     return collectionsRead(pipeline, this.plainViews).flatMap((name) => this.collections.get(name) ?? []);
   }
 
+  /** The collections whose documents the rows of a pipeline come from, through views whose rows are kept too. */
+  sourcesThrough(pipeline: string): StoredCollection[] {
+    return collectionsRead(pipeline, this.everyView).flatMap((name) => this.collections.get(name) ?? []);
+  }
+
   get names(): string[] {
     return this.stored.map(({ name }) => name);
   }

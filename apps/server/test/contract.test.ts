@@ -54,6 +54,10 @@ const calls: readonly (readonly [route: string, call: () => Call])[] = [
   ['post /counts', () => ({ path: '/counts', body: { pipeline: late, line: 2, conditions: ['@.status == "late"', '@.n > 3'] } })],
   ['post /compare', () => ({ path: '/compare', body: { first: { pipeline: late }, second: { pipeline: `${late}\nlimit 3` } } })],
   ['post /trace', () => ({ path: '/trace', body: { pipeline: late, identity: 3 } })],
+  [
+    'post /origins',
+    () => ({ path: '/origins', body: { pipeline: `${late}\ngroup by @.n measure parties = count()`, row: { n: 3, parties: 1 } } }),
+  ],
   ['post /parse', () => ({ path: '/parse', body: { pipeline: 'from stays\nwhere @.statsu == "late"' } })],
   [
     'put /pipelines/:name',

@@ -217,6 +217,18 @@ test('over a view over a view, and after a restart, without being made again', a
   }
 });
 
+test('a kept row tells the documents that it comes from, and a document is traced into it', async () => {
+  interface Found { collection: string; count: number; rows: number; documents: { hut: string; month: number }[] } // prettier-ignore
+  const pipeline = 'from huts_by_month\nwhere @.hut == "h3"\norder by @.month';
+  const [row] = (await ask(pipeline)).documents;
+  const { status, body } = await server.call<Found>('POST', '/origins', { pipeline, row, size: 3 });
+  expect([status, body.collection, body.rows, body.count]).toEqual([200, 'stays', 1, row!['n']]);
+  expect(body.documents.map(({ hut, month }) => [hut, month])).toEqual(Array.from({ length: 3 }, () => ['h3', row!['month']]));
+  const { body: traced } = await server.call('POST', '/trace', { pipeline, identity: 3 });
+  expect(traced).toMatchObject({ found: true, lines: [{ outcome: 'changed', row: { hut: 'h3' } }, { outcome: 'kept' }, {}] });
+  expect((await server.call('POST', '/origins', { pipeline: 'from nowhere', row: 1 })).status).toBe(422);
+});
+
 test('whoever reads a view that was never made waits for its rows, in whatever way it is asked', async () => {
   await save('later', 'from stays\nwhere @.hut == "h5"\nselect @.id, @.fee', 'on demand');
   const counts = server.call<{ rows: number }>('POST', '/counts', {

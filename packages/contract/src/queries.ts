@@ -208,6 +208,22 @@ export const traceResult = z.object({
 });
 export type TraceAnswer = z.infer<typeof traceResult>;
 
+export const originsRequest = z.strictObject({
+  ...planOptions,
+  guards: guards.partial().optional(),
+  row: json.describe('As the pipeline gives it.'),
+  offset: z.int().min(0).default(0),
+  size: z.int().min(0).max(1_000).default(40),
+});
+export type OriginsBody = z.input<typeof originsRequest>;
+export const originsResult = z.object({
+  collection: z.string(),
+  count: z.int().describe('How many documents the rows like it come from.'),
+  documents: z.array(json),
+  rows: z.int().describe('How many rows of the pipeline are like it; none where its documents have changed since.'),
+});
+export type OriginsAnswer = z.infer<typeof originsResult>;
+
 export const measureRequest = z.strictObject({ ...planOptions, index: z.string(), times: z.int().min(1).max(25).default(7) });
 export const measured = z.object({ documentsRead: z.int(), indexEntriesRead: z.int(), timesMs: z.array(z.number()), medianMs: z.number() });
 export const measureResult = z.object({

@@ -34,6 +34,7 @@ export { ResidentStore, type DocumentChange } from './storage/residentStore.ts';
 export { compileValue } from './expressions/compile.ts';
 export { makeContext } from './expressions/context.ts';
 export type { FollowsTold } from './engine/keeping.ts';
+export type { Origins, OriginsRequest } from './engine/originsOf.ts';
 export type { ImaginedView } from './engine/ifKept.ts';
 export { rowsToKeep } from './execution/run.ts';
 export { stableOrder } from './values/orderInSteps.ts';

@@ -7,6 +7,7 @@ import {
   compareRequest,
   formulasQuery,
   countRequest,
+  originsRequest,
   traceRequest,
   measureRequest,
   parseRequest,
@@ -17,6 +18,7 @@ import {
   storeRequest,
 } from '@zesty-sieve/contract';
 import { approximateHeader, approximateText } from '../http/approximateHeader.ts';
+import type { OriginsRequest } from '@zesty-sieve/core';
 import { handle, part, readBy, sendJson } from '../http/handler.ts';
 import type { Hub } from '../hub.ts';
 import { ServerProblem, unwrap, type Reply } from '../problem.ts';
@@ -89,8 +91,17 @@ export function queryRoutes(hub: Hub): Router {
     handle(async (request, response) => {
       const query = readBy(traceRequest, request.body);
       const asked = { ...query, identity: String(query.identity) };
-      const sources = await readSources(query.pipeline);
+      const sources = hub.catalog.sourcesThrough(query.pipeline);
       await answer(response, (engine, flag) => engine.trace(sources, hub.catalog.sourceNames, asked, flag.buffer));
+    }),
+  );
+
+  router.post(
+    '/origins',
+    handle(async (request, response) => {
+      const query = readBy(originsRequest, request.body) as OriginsRequest;
+      const sources = hub.catalog.sourcesThrough(query.pipeline);
+      await answer(response, (engine, flag) => engine.origins(sources, hub.catalog.sourceNames, query, flag.buffer));
     }),
   );
 

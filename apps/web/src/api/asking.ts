@@ -5,6 +5,8 @@ import type {
   compareResult,
   measureRequest,
   measureResult,
+  originsRequest,
+  originsResult,
   planRequest,
   planResult,
   traceRequest,
@@ -29,10 +31,15 @@ export const askingApi = api.injectEndpoints({
     compare: build.mutation<Answer<typeof compareResult>, Body<typeof compareRequest>>({
       query: (body) => ({ url: '/compare', method: 'POST', body }),
     }),
+    origins: build.query<Answer<typeof originsResult>, Body<typeof originsRequest>>({
+      query: (body) => ({ url: '/origins', method: 'POST', body }),
+      // Documents change.
+      keepUnusedDataFor: 0,
+    }),
     trace: build.mutation<Answer<typeof traceResult>, Body<typeof traceRequest>>({
       query: (body) => ({ url: '/trace', method: 'POST', body }),
     }),
   }),
 });
 
-export const { usePlanMutation, useLoopQuery, useMeasureMutation, useCompareMutation, useTraceMutation } = askingApi;
+export const { usePlanMutation, useLoopQuery, useMeasureMutation, useOriginsQuery, useCompareMutation, useTraceMutation } = askingApi;

@@ -1,8 +1,6 @@
-import { makeContext } from '../expressions/context.ts';
 import { milliseconds } from '../values/clock.ts';
-import { defaultGuards } from '../execution/guards.ts';
 import { makesRows } from '../execution/ownership.ts';
-import { rowsAlone, rowsToKeep, Run, type Wanted } from '../execution/run.ts';
+import { rowsAlone, rowsToKeep, type Wanted } from '../execution/run.ts';
 import type { Views } from '../language/sources.ts';
 import { isChange } from './changes.ts';
 import { ChangeWorkings, type ComputedChange } from './changeWorkings.ts';
@@ -10,7 +8,6 @@ import { Collection } from './collection.ts';
 import { compareRows, type RowComparison } from './compareRows.ts';
 import { ConditionCounter, type ConditionCounts } from './conditionCounts.ts';
 import type { DefinitionOf } from './stepWords.ts';
-import { existing } from './existing.ts';
 import { followDocument } from './followDocument.ts';
 import { identityNames, identityText } from './identities.ts';
 import { Keeping } from './keeping.ts';
@@ -22,13 +19,14 @@ import { loopsText } from './loopsText.ts';
 import { approximationOf } from './searchNotes.ts';
 import { Result, sourcePlace } from './result.ts';
 import type { Finished, MadePlan, Prepared } from './prepared.ts';
+import { originsOf, type Origins, type OriginsRequest } from './originsOf.ts';
 import { Preparer } from './preparer.ts';
+import { Runner } from './runner.ts';
+import { StepwiseRuns } from './stepwiseRuns.ts';
 import {
   type Approximation,
   type RowsPage,
   answered,
-  refused,
-  sliceMs,
   type Answer,
   type ChangePreview,
   type ChangeRequest,
@@ -37,7 +35,7 @@ import {
   type QueryRequest,
 } from './requests.ts';
 import type { EngineHost } from './host.ts';
-import { problemOf, Telling } from './telling.ts';
+import { Telling } from './telling.ts';
 import type { Trace } from './traceDocument.ts';
 
 /** The engine: collections in memory, and questions about them. */
@@ -47,6 +45,7 @@ export class Engine {
   private readonly kept: KeptRuns;
   private readonly definitionOf: DefinitionOf = (collection, index) => this.collections.get(collection)?.index(index)?.definition;
   private readonly preparer = new Preparer(this.collections);
+  private readonly runner: Runner;
   private readonly changeWorkings: ChangeWorkings;
   /** Those whose rows are kept up with each change. */
   readonly followers: Followers;
@@ -55,14 +54,21 @@ export class Engine {
 
   constructor(host: EngineHost) {
     this.host = host;
+    this.runner = new Runner(this.preparer, host, this.definitionOf);
     this.kept = new KeptRuns(milliseconds, host.keptBytes);
     this.followers = new Followers(this.collections, (view) => this.preparer.stagesOfKept(view), host.pause);
     this.keeping = new Keeping(this.preparer, host.pause, {
       work: (request, isCancelled) => this.query(request, isCancelled, rowsToKeep),
       rowsOf: (runId) => this.kept.find(runId)?.rows,
     });
-    const planNow = (prepared: Prepared, request: PlanRequest) => this.preparer.plan(prepared, request, this.now());
-    this.changeWorkings = new ChangeWorkings(this.collections, host.pause, this.runPrepared.bind(this), planNow, this.definitionOf);
+    const planNow = (prepared: Prepared, request: PlanRequest) => this.preparer.plan(prepared, request, this.runner.now());
+    this.changeWorkings = new ChangeWorkings(
+      this.collections,
+      host.pause,
+      this.runner.prepared.bind(this.runner),
+      planNow,
+      this.definitionOf,
+    );
   }
 
   /** The saved pipelines that others can read as sources. */
@@ -101,10 +107,6 @@ export class Engine {
     this.preparer.forget();
   }
 
-  private now(): string {
-    return this.host.now().toISOString();
-  }
-
   /** Plans a pipeline or a change without running it. */
   plan(request: PlanRequest): Answer<Explained | Telling> {
     const made = this.planned(
@@ -122,52 +124,14 @@ export class Engine {
   private planned<T>(request: PlanRequest, tell: (made: MadePlan, reading: Prepared['reading']) => T): Answer<T> {
     const prepared = this.preparer.prepare(request);
     if (!prepared.ok) return prepared;
-    const made = this.preparer.plan(prepared.value, request, this.now(), true);
+    const made = this.preparer.plan(prepared.value, request, this.runner.now(), true);
     return made.ok ? answered(tell(made.value, prepared.value.reading)) : made;
   }
 
   /** Runs a pipeline to its end, letting others work between slices. @param wanted `rowsToKeep` where they are to be kept */
   async query(request: QueryRequest, isCancelled: () => boolean = () => false, wanted: Wanted = rowsAlone): Promise<Answer<Result>> {
-    const done = await this.runToEnd(request, isCancelled, wanted);
+    const done = await this.runner.toEnd(request, isCancelled, wanted);
     return done.ok ? answered(this.finish(done.value, request)) : done;
-  }
-
-  private async runToEnd(request: QueryRequest, isCancelled: () => boolean, wanted?: Wanted): Promise<Answer<Finished>> {
-    const prepared = this.preparer.prepare(request);
-    return prepared.ok ? this.runPrepared(prepared.value, request, isCancelled, wanted) : prepared;
-  }
-
-  private runPrepared(prepared: Prepared, request: QueryRequest, isCancelled: () => boolean, wanted?: Wanted): Promise<Answer<Finished>> {
-    const { collection, reading } = prepared;
-    return this.preparer.reading(prepared, async () => {
-      const now = this.now();
-      // Rows of a view tell nothing of the documents that they come from.
-      const planned = this.preparer.plan(prepared, request, now, wanted?.places === false);
-      if (!planned.ok) return planned;
-      const run = new Run(planned.value.planned.physical, {
-        parameters: request.parameters ?? {},
-        now,
-        guards: { ...defaultGuards, ...request.guards },
-        isCancelled,
-        ...{ readAtMost: request.readAtMost, workAtMostMs: request.workAtMostMs },
-        batchRows: request.batchRows,
-        fused: request.fused,
-        storeOf: (name) => existing(this.collections.get(name)).store,
-        indexOf: (name, index) => existing(this.collections.get(name)?.index(index)),
-        ...wanted,
-      });
-      try {
-        while (!run.work(sliceMs, this.host.isAwaited)) {
-          const paused = milliseconds();
-          await this.host.pause();
-          run.watch.pausedMs += milliseconds() - paused;
-        }
-      } catch (error) {
-        run.close();
-        return refused(problemOf(error, run, planned.value.planned, reading, this.definitionOf));
-      }
-      return answered({ run, planned: planned.value.planned, collection, reading, stages: prepared.stages });
-    });
   }
 
   /** How many of the rows that reach a line each of several conditions would keep alone. */
@@ -177,8 +141,8 @@ export class Engine {
     conditions: readonly string[],
     isCancelled: () => boolean,
   ): Promise<Answer<ConditionCounts>> {
-    const counter = new ConditionCounter(conditions, request.parameters ?? {}, this.now());
-    const done = await this.runToEnd({ ...request, throughLine: line - 1 }, isCancelled, { take: (rows) => counter.add(rows) });
+    const counter = new ConditionCounter(conditions, request.parameters ?? {}, this.runner.now());
+    const done = await this.runner.toEnd({ ...request, throughLine: line - 1 }, isCancelled, { take: (rows) => counter.add(rows) });
     return done.ok ? answered(counter.result(done.value.run.watch.cutShort)) : done;
   }
 
@@ -188,32 +152,24 @@ export class Engine {
     second: QueryRequest,
     isCancelled: () => boolean,
   ): Promise<Answer<RowComparison & { approximate: readonly (Approximation | null)[] }>> {
-    const a = await this.runToEnd(first, isCancelled, rowsAlone);
+    const a = await this.runner.toEnd(first, isCancelled, rowsAlone);
     if (!a.ok) return a;
-    const b = await this.runToEnd(second, isCancelled, rowsAlone);
+    const b = await this.runner.toEnd(second, isCancelled, rowsAlone);
     if (!b.ok) return b;
     const names = identityNames(a.value.collection.identityPath);
     const compared = compareRows(a.value.run.rows, b.value.run.rows, (row) => identityText(row, names));
     return answered({ ...compared, approximate: [a, b].map(({ value }) => approximationOf(value.planned, this.preparer)) });
   }
 
-  /** Follows one document through the lines of a pipeline: into several rows, to its partners, into its group. */
+  /** Follows one document through the lines of a pipeline, and through those of the views whose rows it reads. */
   async trace(request: QueryRequest, identity: string, isCancelled: () => boolean): Promise<Answer<Trace>> {
-    const prepared = this.preparer.prepare(request);
-    if (!prepared.ok) return prepared;
-    const { stages, collection, reading } = prepared.value;
-    return followDocument(identity, {
-      written: stages,
-      collection,
-      reading,
-      isView: (name) => this.preparer.isView(name) || reading.ownSource(name) !== undefined,
-      context: makeContext(request.parameters ?? {}, this.now()),
-      guards: request.guards,
-      runThrough: async (stage, guards) => {
-        const done = await this.runToEnd({ ...request, guards, throughStage: stage }, isCancelled);
-        return done.ok ? answered(done.value.run) : done;
-      },
-    });
+    const runs = StepwiseRuns.of(request, this.runner, { work: 'Tracing', isCancelled });
+    return runs.ok ? followDocument(identity, runs.value) : runs;
+  }
+
+  /** The documents that a row of a pipeline comes from, through groups and through views whose rows are kept. */
+  origins(request: OriginsRequest, isCancelled: () => boolean): Promise<Answer<Origins>> {
+    return originsOf(request, this.runner, isCancelled);
   }
 
   /** What a change would do, from a run that writes nothing. */

@@ -1,110 +1,142 @@
-import type { NodeId } from '../language/places.ts';
-import type { Reading } from './reading.ts';
 import { compileValue } from '../expressions/compile.ts';
 import type { Context } from '../expressions/context.ts';
-import type { Guards } from '../execution/guards.ts';
-import type { Run } from '../execution/run.ts';
-import type { GroupStage } from '../language/stages/stage.ts';
+import type { NodeId } from '../language/places.ts';
+import type { GroupAllStage, GroupStage, WhereStage } from '../language/stages/stage.ts';
+import type { PlannedStage } from '../planner/logical.ts';
 import { equalValues } from '../values/equality.ts';
 import { readField } from '../values/fields.ts';
 import type { Json, Value } from '../values/json.ts';
-import type { Collection } from './collection.ts';
 import { identityNames, identityText } from './identities.ts';
-import type { ReadStage } from './readPipeline.ts';
+import type { Reading } from './reading.ts';
 import { answered, type Answer } from './requests.ts';
-import { TimeTogether } from './timeTogether.ts';
+import type { Ran, StepwiseRuns } from './stepwiseRuns.ts';
 import { goesByPlace, traceConditions, type Trace, type TracedLine } from './traceDocument.ts';
 
-/** What is followed through, and how it is run. */
-export interface Following {
-  readonly written: readonly ReadStage[];
-  readonly collection: Collection;
-  readonly isView: (name: string) => boolean;
-  readonly context: Context;
-  readonly reading: Reading;
-  /** Of all runs together. */
-  readonly guards: Partial<Guards> | undefined;
-  /** Runs the pipeline up to a stage. */
-  readonly runThrough: (stage: NodeId, guards: Partial<Guards>) => Promise<Answer<Run>>;
+/** How far a document has come. */
+interface Followed {
+  /** What its rows are made of: the collection, or the rows of the last group. */
+  source: string;
+  /** What has been done with that since. */
+  since: PlannedStage[];
+  /** Where it stands there. */
+  position: number;
+  rows: readonly Json[];
 }
 
 /** Follows one document through the lines of a pipeline: into several rows, to its partners, into its group. */
-export async function followDocument(identity: string, following: Following): Promise<Answer<Trace>> {
-  const { written, collection, isView, context, reading } = following;
-  const time = new TimeTogether('Tracing', following.guards);
-  const runThrough = async (stage: NodeId): Promise<Answer<Run>> => time.told(await following.runThrough(stage, time.left));
+export async function followDocument(identity: string, runs: StepwiseRuns): Promise<Answer<Trace>> {
+  const { collection, reading, from, stages, context } = runs;
   const names = identityNames(collection.identityPath);
   const { documents } = collection.store;
   const found = documents.findIndex((document) => document !== undefined && identityText(document, names) === identity);
+  const at: Followed = { source: collection.name, since: [], position: found, rows: found < 0 ? [] : [documents[found]! as Json] };
   const lines: TracedLine[] = [];
-  /** Where its rows come from: the document, or from a group on the group's number. */
-  let position = found;
-  let rows: readonly Json[] = found < 0 ? [] : [documents[found]! as Json];
   let droppedAt: number | undefined;
-  for (const planned of written) {
-    const { stage, id } = planned;
+  const tell = (line: TracedLine): void => {
+    lines.push(line);
+    if (at.rows.length === 0 && line.outcome !== 'absent') droppedAt = line.line;
+  };
+  for (const { id, done } of byLine([from, ...stages], reading)) {
     const line = reading.lineOf(id);
-    if (rows.length === 0) {
-      if (stage.kind === 'from') droppedAt = line;
-      lines.push({ line, outcome: 'absent', conditions: [] });
+    if (at.rows.length === 0) {
+      if (lines.length === 0) droppedAt = line;
+      tell({ line, outcome: 'absent', conditions: [] });
       continue;
     }
-    const before = rows[0]!;
-    if (stage.kind === 'where') {
-      const conditions = traceConditions(stage.condition, id, before, context);
-      const ofRow = (row: Json) => (row === before ? conditions : traceConditions(stage.condition, id, row, context));
-      rows = rows.filter((row) => ofRow(row).every(({ held }) => held));
-      lines.push({
-        line,
-        outcome: rows.length > 0 ? 'kept' : 'dropped',
-        conditions,
-        ...(rows.length > 0 && { row: rows[0], rows: rows.length }),
-      });
-    } else if (stage.kind === 'from' && !isView(stage.source)) {
-      lines.push({ line, outcome: 'kept', conditions: [], row: before });
+    const before = at.rows;
+    const [only, ...more] = done;
+    if (only === undefined || (only.stage.kind === 'from' && more.length === 0)) {
+      tell({ line, outcome: 'kept', conditions: [], row: before[0]! });
+    } else if (only.stage.kind === 'where' && more.length === 0) {
+      tell(filtered(line, only as PlannedStage<WhereStage>, at, context));
     } else {
-      // What other rows do decides here: the pipeline is run up to here and the document looked for.
-      const through = await runThrough(id);
-      if (!through.ok) return through;
-      const run = through.value;
-      const members = rows.length;
-      if (stage.kind === 'group' || stage.kind === 'groupAll') {
-        const at = stage.kind === 'groupAll' ? 0 : run.rows.findIndex((row) => isOfGroup(stage, row, before, context));
-        rows = at < 0 ? [] : [run.rows[at]!];
-        position = at < 0 ? -1 : run.positions[at]!;
-      } else {
-        rows = run.rows.filter((_, i) => run.positions[i] === position);
-      }
-      const place = position >= 0 && goesByPlace(planned) ? await placeOf(planned, { written, runThrough }, position, run) : undefined;
-      const changed = rows.length > 0 && (rows.length !== members || !equalValues(rows[0], before));
-      lines.push({
-        line,
-        outcome: rows.length === 0 ? 'dropped' : changed ? 'changed' : 'kept',
-        conditions: [],
-        ...(place && { place }),
-        ...(rows.length > 0 && { row: rows[0], rows: rows.length }),
-      });
+      const place = await through(done, at, runs);
+      if (!place.ok) return place;
+      const { rows } = at;
+      const changed = rows.length > 0 && (rows.length !== before.length || !equalValues(rows[0], before[0]));
+      const outcome = rows.length === 0 ? 'dropped' : changed ? 'changed' : 'kept';
+      tell({ line, outcome, conditions: [], ...(place.value && { place: place.value }), ...(rows.length > 0 && { row: rows[0], rows: rows.length }) }); // prettier-ignore
     }
-    if (rows.length === 0) droppedAt = line;
   }
   return answered({ identity, found: found >= 0, lines, droppedAt });
 }
 
-/** The place that a document has among the rows: of an order among those that come out, else among those that come in. */
-async function placeOf(
-  { stage, id }: ReadStage,
-  { written, runThrough }: { readonly written: Following['written']; readonly runThrough: (stage: NodeId) => Promise<Answer<Run>> },
-  position: number,
-  through: Run,
-): Promise<TracedLine['place']> {
-  let run = through;
-  if (stage.kind !== 'order') {
-    const done = await runThrough(written.findLast((other) => other.id < id)?.id ?? id);
-    if (!done.ok) return undefined;
-    run = done.value;
+/** Stages by the line of the question that they work for: those of a view for the one that names it. */
+function byLine(stages: readonly PlannedStage[], reading: Reading): { readonly id: NodeId; readonly done: PlannedStage[] }[] {
+  const found: { readonly id: NodeId; readonly done: PlannedStage[] }[] = [];
+  for (const one of stages) {
+    const id = reading.askedStageOf(one.id);
+    if (found.at(-1)?.id === id) found.at(-1)!.done.push(one);
+    else found.push({ id, done: [one] });
   }
-  const at = run.positions.indexOf(position);
-  return at < 0 ? undefined : { at: at + 1, of: run.positions.length };
+  return found;
+}
+
+/** A condition is tested on the rows that are there: its parts are told each for itself. */
+function filtered(line: number, planned: PlannedStage<WhereStage>, at: Followed, context: Context): TracedLine {
+  const { stage, id } = planned;
+  const conditionsOf = (row: Json) => traceConditions(stage.condition, id, row, context);
+  const conditions = conditionsOf(at.rows[0]!);
+  at.rows = at.rows.filter((row, i) => (i === 0 ? conditions : conditionsOf(row)).every(({ held }) => held));
+  at.since.push(planned);
+  const { rows } = at;
+  return { line, outcome: rows.length > 0 ? 'kept' : 'dropped', conditions, ...(rows.length > 0 && { row: rows[0], rows: rows.length }) };
+}
+
+/**
+ * Where other rows decide what happens, stages are run up to here and the document is looked for.
+ * @returns the place that it has, where one stage goes by places
+ */
+async function through(stages: readonly PlannedStage[], at: Followed, runs: StepwiseRuns): Promise<Answer<TracedLine['place']>> {
+  const last = stages.at(-1)!;
+  let ran: Ran | undefined;
+  for (const one of stages) {
+    const { stage } = one;
+    if (stage.kind === 'from') continue;
+    at.since.push(one);
+    const isGroup = stage.kind === 'group' || stage.kind === 'groupAll';
+    if (!isGroup && one !== last) continue;
+    const before = isGroup ? await rowsBefore(at, runs, stages.length > 1) : undefined;
+    if (before?.ok === false) return before;
+    if (isGroup && at.rows.length === 0) return answered(undefined);
+    const done = await runs.run(at.source, at.since);
+    if (!done.ok) return done;
+    ran = done.value;
+    if (isGroup) intoGroup(stage, ran.rows, at, runs);
+    else at.rows = ran.rows.filter((_, i) => ran!.positions[i] === at.position);
+  }
+  if (ran === undefined || stages.length > 1 || !goesByPlace(last)) return answered(undefined);
+  return placeOf(last, ran, at, runs);
+}
+
+/** The rows that the document has before a group, where lines before it were only gone past. */
+async function rowsBefore(at: Followed, runs: StepwiseRuns, wereGonePast: boolean): Promise<Answer<undefined>> {
+  if (!wereGonePast) return answered(undefined);
+  const done = await runs.run(at.source, at.since.slice(0, -1));
+  if (!done.ok) return done;
+  at.rows = done.value.rows.filter((_, i) => done.value.positions[i] === at.position);
+  return answered(undefined);
+}
+
+/** Goes on from the rows of a group with the one that the first of a document's rows went to. */
+function intoGroup(stage: GroupStage | GroupAllStage, groups: readonly Json[], at: Followed, runs: StepwiseRuns): void {
+  const [row] = at.rows;
+  at.position = stage.kind === 'groupAll' ? 0 : groups.findIndex((group) => isOfGroup(stage, group, row!, runs.context));
+  at.rows = groups.slice(at.position, at.position < 0 ? 0 : at.position + 1);
+  at.source = runs.keep(groups);
+  at.since = [];
+}
+
+/** The place that a document has among the rows: of an order among those that come out, else among those that come in. */
+async function placeOf({ stage }: PlannedStage, through: Ran, at: Followed, runs: StepwiseRuns): Promise<Answer<TracedLine['place']>> {
+  let { positions } = through;
+  if (stage.kind !== 'order') {
+    const done = await runs.run(at.source, at.since.slice(0, -1));
+    if (!done.ok) return answered(undefined);
+    ({ positions } = done.value);
+  }
+  const place = positions.indexOf(at.position);
+  return answered(place < 0 ? undefined : { at: place + 1, of: positions.length });
 }
 
 /** Whether a row of a group is that of the group to which another row went. */

@@ -64,6 +64,11 @@ export class KeptViews {
     return [...this.known.keys()];
   }
 
+  /** What each says. */
+  get texts(): (readonly [string, View])[] {
+    return [...this.known.values()].map(({ name, view }) => [name, view]);
+  }
+
   /** Those whose rows are in memory and fresh. */
   get usable(): string[] {
     return [...this.known.keys()].filter((name) => this.unusable(name) === undefined);

@@ -2,7 +2,6 @@ import { LRUCache } from 'lru-cache';
 import { IndexProblem, type IndexDefinition } from '../indexes/definition.ts';
 import { readIndex } from '../indexes/kinds.ts';
 import { collectionsRead, namedSources, type View, type Views } from '../language/sources.ts';
-import { nearest } from '../language/diagnostics/nearest.ts';
 import { WayRefused } from '../planner/insisting.ts';
 import type { SourceLookup } from '../planner/layers/layer.ts';
 import { plan, PlanProblem, type Planned, type PlannedStage, type PlanOptions } from '../planner/plan.ts';
@@ -18,8 +17,9 @@ import { KeptViews, type MaterializedView } from './keptViews.ts';
 import type { MadePlan, Prepared } from './prepared.ts';
 import type { Reading } from './reading.ts';
 import { invalid, readPipeline, unboundIn } from './readPipeline.ts';
-import { isOpen, listed, onlyThese } from './planAsks.ts';
+import { isOpen, listed, onlyThese, unknownIndex } from './planAsks.ts';
 import { answered, refused, type Answer, type PlanRequest } from './requests.ts';
+import { heldStill } from './heldStill.ts';
 import { SourcesRead } from './sourcesRead.ts';
 
 /** So many pipelines are kept as read: those that were asked last. */
@@ -70,6 +70,20 @@ export class Preparer {
   /** The materialized views whose rows a pipeline may be answered with, so that they should be in memory. */
   keptViewsFor(pipeline: string): string[] {
     return this.keptViews.wantedFor(collectionsRead(pipeline, this.views), this.views);
+  }
+
+  /** The stages of a pipeline with the views that it reads in their places. */
+  expanded({ stages, reading }: Prepared): readonly PlannedStage[] {
+    return viewsExpanded(stages, this.lookupIn(reading));
+  }
+
+  /** One to whom views whose rows are kept are read through to the documents that they are made of. */
+  through(collections = new Map<string, Collection>()): Preparer {
+    const { keptViews } = this;
+    for (const [name, collection] of this.collections) if (!keptViews.has(name)) collections.set(name, collection);
+    const through = new Preparer(collections);
+    through.setViews(new Map([...this.views, ...keptViews.texts]));
+    return through;
   }
 
   isView(name: string): boolean {
@@ -141,35 +155,15 @@ export class Preparer {
     return (name, named) => (name === view ? { kind: 'collection', source: existing(rows).planned() } : lookup(name, named));
   }
 
-  /** What to say of an index that a request names and none of its collections has; undefined where there are all. */
-  private unknownIndex(
-    { stages, reading }: Pick<Prepared, 'stages' | 'reading'>,
-    { useIndex, ignoreIndexes, whatIf }: PlanRequest,
-  ): string | undefined {
-    const named = [...listed(useIndex), ...(ignoreIndexes ?? [])];
-    if (named.length === 0) return undefined;
-    const sources = this.sources.of(stages, reading);
-    const known = sources.flatMap((name) => this.collections.get(name)?.indexList ?? []).map(({ definition }) => definition.name);
-    const imagined = (whatIf ?? []).map((request) => readIndex(request).name);
-    const unknown = named.find((name) => !known.includes(name) && !imagined.includes(name));
-    if (unknown === undefined) return undefined;
-    const near = nearest(unknown, known);
-    const meant = near === undefined ? '' : ` Did you mean ${near}?`;
-    return `There is no index ${unknown} on ${sources.join(' or ')}.${meant} There ${known.length === 1 ? 'is' : 'are'} ${[...new Set(known)].join(', ')}.`;
-  }
-
   /** The collections that a pipeline reads, through views. */
   sourcesOf({ stages, reading }: Pick<Prepared, 'stages' | 'reading'>): readonly string[] {
     return this.sources.of(stages, reading);
   }
 
   /** Works while nothing changes in any of the collections that a pipeline reads. */
-  reading<T>({ stages, reading }: Pick<Prepared, 'stages' | 'reading'>, work: () => Promise<T>): Promise<T> {
-    // Always in the same order, so that two runs never wait for each other.
-    const names = [...this.sources.of(stages, reading), ...this.keptViews.usable];
-    const inOrder = names.length === 1 ? names : [...new Set(names)].sort();
-    const gates = inOrder.flatMap((name) => this.collections.get(name)?.gate ?? []);
-    return gates.reduceRight<() => Promise<T>>((inner, gate) => () => gate.read(inner), work)();
+  reading<T>(prepared: Pick<Prepared, 'stages' | 'reading'>, work: () => Promise<T>): Promise<T> {
+    const names = [...this.sourcesOf(prepared), ...this.keptViews.usable];
+    return heldStill(names.flatMap((name) => this.collections.get(name) ?? []), work); // prettier-ignore
   }
 
   /** Whether a plan may depend on when it is made. */
@@ -228,7 +222,7 @@ export class Preparer {
         .map(readIndex);
       const unknownView = request.ignoreViews?.find((name) => !this.keptViews.has(name));
       if (unknownView !== undefined) return refused({ kind: 'not-found', message: `There is no materialized view ${unknownView}.` });
-      const unknown = this.unknownIndex(prepared, request);
+      const unknown = unknownIndex(request, () => this.sourcesOf(prepared), this.collections);
       if (unknown !== undefined) return refused({ kind: 'not-found', message: unknown });
       const anew = (): Planned => this.planAnew(prepared, request, { now, whatIf, usesViews });
       if (this.goesByTime(request)) return answered({ planned: anew(), whatIf });

@@ -6,6 +6,7 @@ import {
   type Answer,
   type FieldTree,
   type PlanRequest,
+  type OriginsRequest,
   type QueryRequest,
   type QueryResult,
   type Result,
@@ -139,6 +140,15 @@ export function asking(room: EngineRoom) {
       cancel: SharedArrayBuffer,
     ): Promise<Reply<JsonText>> {
       return about(sources, names, query.pipeline, () => room.engine.trace(query, identity, cancelledBy(cancel)), cancel);
+    },
+
+    origins(
+      sources: readonly StoredCollection[],
+      names: readonly string[],
+      request: OriginsRequest,
+      cancel: SharedArrayBuffer,
+    ): Promise<Reply<JsonText>> {
+      return about(sources, names, request.pipeline, () => room.engine.origins(request, cancelledBy(cancel)), cancel);
     },
 
     compare(

@@ -2,6 +2,7 @@ import { textOf } from '../../planner/views/canonical.ts';
 import type { PlannedStage } from '../../planner/logical.ts';
 import type { Collection } from '../collection.ts';
 import { existing } from '../existing.ts';
+import { heldStill } from '../heldStill.ts';
 import type { Pause } from '../pause.ts';
 import { followed } from './followed.ts';
 import { Follower, sourcesFollowed } from './follower.ts';
@@ -42,15 +43,7 @@ export class Followers {
     if (stages === undefined || typeof parts === 'string') return String(parts);
     const there = sourcesFollowed(parts).map((name) => this.collections.get(name));
     if (there.includes(undefined)) return 'what it reads is not in memory';
-    const begin = () => Follower.begin(stages, this.find, this.pause, isCancelled);
-    // Always in the same order, so that two never wait for each other.
-    const gates = there.flatMap((one) => one ?? []).sort((a, b) => (a.name < b.name ? -1 : 1)); // prettier-ignore
-    const begun = await gates.reduceRight<typeof begin>(
-      (inner, { gate }) =>
-        () =>
-          gate.read(inner),
-      begin,
-    )();
+    const begun = await heldStill(there.map(existing), () => Follower.begin(stages, this.find, this.pause, isCancelled));
     if (typeof begun === 'string') return begun;
     this.known.set(view, { follower: begun.follower, text: spelled(stages) });
     return begun.places;

@@ -2,12 +2,13 @@ import { useBench } from '../../../state/bench/useBench.ts';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import LinearProgress from '@mui/material/LinearProgress';
-import { lazy, Suspense, type ReactNode } from 'react';
+import { lazy, Suspense, useState, type ReactNode } from 'react';
 import type { Problem } from '@zesty-sieve/contract';
 import type { Edit } from '@zesty-sieve/core/language';
 import { useAppSelector } from '../../../app/store.ts';
 import { bytes, counted, duration } from '../../../parts/numbers.ts';
 import { indexesOf } from '../../../parts/plan/indexNames.ts';
+import { later } from '../../../parts/later.tsx';
 import { Outdated } from '../../../parts/Outdated.tsx';
 import { previewMs, type Answered } from '../../../state/bench/benchState.ts';
 import type { IndexBuilder } from '../state/useBuild.ts';
@@ -19,10 +20,11 @@ import { RowTable } from './table/RowTable.tsx';
 import { usePlaceName } from '../sql/usePlaceName.ts';
 import { useRows } from '../../../parts/documents/useRows.ts';
 
+const OriginsDialog = later(async () => (await import('./OriginsDialog.tsx')).OriginsDialog);
 /** The library that draws is large, and most runs are not drawn. */
 const Chart = lazy(async () => ({ default: (await import('./chart/Chart.tsx')).Chart }));
 
-interface OutputProps extends CellActions {
+interface OutputProps extends Omit<CellActions, 'onOrigins'> {
   readonly onRun: () => void;
   readonly onBuild: IndexBuilder['build'];
   /** Makes the edits that mend a line, in the text that was asked. */
@@ -54,6 +56,7 @@ export function Output({ onRun, onBuild, onMend, ...actions }: OutputProps) {
 function Rows({ answer, onRun, onMend, ...actions }: { answer: Answered } & Omit<OutputProps, 'onBuild'>) {
   const view = useAppSelector(({ bench }) => bench.view);
   const rows = useRows(answer.result);
+  const [behind, setBehind] = useState<unknown>();
   if (answer.result.rowsReturned === 0) return <NoRows answer={answer} onRun={onRun} />;
   return (
     <>
@@ -68,8 +71,9 @@ function Rows({ answer, onRun, onMend, ...actions }: { answer: Answered } & Omit
       ) : view === 'shape' ? (
         <OutputShape rows={rows.rows} of={answer.result.rowsReturned} />
       ) : (
-        <RowTable {...rows} {...actions} />
+        <RowTable {...rows} {...actions} onOrigins={setBehind} />
       )}
+      {behind !== undefined && <OriginsDialog asked={answer.asked} row={behind} onClose={() => setBehind(undefined)} />}
     </>
   );
 }

@@ -9,6 +9,8 @@ export interface CellActions {
   /** Adds a line to the pipeline. */
   readonly onStage: (stage: string) => void;
   readonly onTrace: (identity: string) => void;
+  /** Shows the documents that a row comes from. */
+  readonly onOrigins: (row: unknown) => void;
   /** Goes on from a row that was seen. */
   readonly onAfter: (row: unknown) => void;
 }
@@ -30,7 +32,7 @@ interface CellMenuProps extends CellActions {
 }
 
 /** What can be done with a cell: copied, asked for, left out, opened, traced. */
-export function CellMenu({ state, onClose, onStage, onTrace, onAfter, onOpen }: CellMenuProps) {
+export function CellMenu({ state, onClose, onStage, onTrace, onAfter, onOrigins, onOpen }: CellMenuProps) {
   const copy = useCopy();
   const dispatch = useAppDispatch();
   const { spread } = useAppSelector(({ bench }) => bench.columns);
@@ -64,6 +66,7 @@ export function CellMenu({ state, onClose, onStage, onTrace, onAfter, onOpen }: 
       <MenuItem onClick={does(() => onOpen(row))}>Open the whole row</MenuItem>
       <MenuItem onClick={does(() => copy(JSON.stringify(row, null, 2)))}>Copy the row as JSON</MenuItem>
       <MenuItem onClick={does(() => onAfter(row))}>Rows after this one</MenuItem>
+      <MenuItem onClick={does(() => onOrigins(row))}>Documents behind this row</MenuItem>
       {(typeof identity === 'string' || typeof identity === 'number') && (
         <MenuItem onClick={does(() => onTrace(String(identity)))}>Trace this document</MenuItem>
       )}
