@@ -166,6 +166,19 @@ describe('what is kept', () => {
     }
   });
 
+  test('kept rows that are out of date are said to be as old as they are', async () => {
+    await save('on_demand', 'from huts\ngroup by @.region measure n = count()', { view: true, materialized: { refresh: 'on demand' } });
+    await save('of_demand', 'from on_demand\norder by @.region');
+    await publish('of-demand', { pipeline: 'of_demand', cache: null });
+    expect((await raw('of-demand')).headers.get('zesty-sieve-as-of')).toBeNull();
+    await server.call('POST', '/collections/huts/documents', [{ id: 40_000, region: 'Fell' }]);
+    const { materialized } = (await server.call<{ materialized: { refreshedAt: string } }>('GET', '/pipelines/on_demand')).body;
+    for (const format of ['json', 'csv'])
+      expect((await raw(`of-demand?format=${format}`)).headers.get('zesty-sieve-as-of')).toBe(materialized.refreshedAt);
+    await server.call('POST', '/pipelines/on_demand/refresh');
+    expect((await raw('of-demand')).headers.get('zesty-sieve-as-of')).toBeNull();
+  });
+
   test('200 who ask at once cause one run', async () => {
     await publish('slow', { pipeline: 'slow', cache: { until: 'change' }, guards: { timeMs: 60_000, documentsRead: 1e9 } });
     const before = (await runs()).total;

@@ -109,6 +109,12 @@ export class Residency {
     }
   }
 
+  /** Whether collections can be in memory without others having to leave. */
+  fits(sources: readonly StoredCollection[]): boolean {
+    const needed = sources.filter(({ id }) => !this.used.has(id)).reduce((sum, { bytes }) => sum + bytes * growth, 0);
+    return this.heldBytes + needed <= this.budgetBytes;
+  }
+
   resident({ id }: Known): Collection | undefined {
     return this.used.get(id);
   }

@@ -22,6 +22,8 @@ export class Following {
   private readonly isRefreshing: (name: string) => boolean;
   /** Those that the engine keeps up. */
   private readonly followed = new Set<string>();
+  /** Those that have been taken up again since the engine began, or could not be. */
+  private readonly resumed = new Set<string>();
   /** Why some cannot be, as they are. */
   private readonly reasons = new Map<string, string>();
   private readonly turns = new Map<string, Mutex>();
@@ -88,6 +90,22 @@ export class Following {
     }
   }
 
+  /** Takes following up again, once for each start: the rows were fresh when the server or its engine began anew. */
+  async resume({ name, refresh }: StoredView): Promise<void> {
+    if (refresh !== 'on change' || this.followed.has(name) || this.resumed.has(name) || this.followsOf(name) !== 'each change') return;
+    this.resumed.add(name);
+    const { catalog, engine, log } = this.hub;
+    await this.turnOf(name).runExclusive(async () => {
+      const rows = catalog.find(name);
+      if (rows === null || !this.isFresh(name)) return;
+      const sources = [...catalog.sourcesFor(catalog.everyView.get(name)?.pipeline ?? ''), rows];
+      const reason = unwrap(await engine.call((service) => service.resumeFollowing(sources, name), { isLong: true }));
+      if (reason === null) this.followed.add(name);
+      else log.info({ view: name, reason }, 'a view is not taken up again: it is made anew at the next change');
+    });
+    if (this.followed.has(name) && !this.isRefreshing(name)) await this.catchUp(name);
+  }
+
   isFollowed(name: string): boolean {
     return this.followed.has(name);
   }
@@ -105,6 +123,7 @@ export class Following {
   /** The engine knows of none any more. */
   forget(): void {
     this.followed.clear();
+    this.resumed.clear();
   }
 
   private bringUp(name: string): Promise<void> {
@@ -124,12 +143,15 @@ export class Following {
     try {
       const puts = await hub.engine.call((engine) => engine.catchUp(name));
       if (typeof puts === 'string') return this.lose(name);
+      const refreshedAt = new Date().toISOString();
       await commits.commit({
         collection: name,
         kind: 'pipelines',
         store: async () => {
-          const isFresh = unwrap(await hub.storage.call((storage) => storage.followView(view.collectionId, madeOf, puts)));
-          if (isFresh) catalog.takeKept(name, { madeOf, refreshedAt: new Date().toISOString(), failure: null });
+          const isFresh = unwrap(
+            await hub.storage.call((storage) => storage.followView(view.collectionId, { madeOf, at: refreshedAt }, puts)),
+          );
+          if (isFresh) catalog.takeKept(name, { madeOf, refreshedAt, failure: null });
         },
         follow: (engine, _stored, collection) => engine.applyRows(collection, puts, catalog.find(name)?.version ?? 0),
       });

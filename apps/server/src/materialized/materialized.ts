@@ -78,6 +78,7 @@ export class Materialized {
     const views = this.views();
     this.told = JSON.stringify(views);
     this.following.forget();
+    this.lookSoon();
     return views;
   }
 
@@ -187,16 +188,16 @@ export class Materialized {
     if (this.isClosed) return;
     for (const view of catalog.keptViews) {
       const { name, refresh } = view;
-      if (refresh === 'on demand' || this.running.has(name) || isFresh(catalog, view)) continue;
-      if (refresh === 'on change' && this.following.isFollowed(name)) {
-        void this.following.catchUp(name);
-        continue;
+      if (refresh === 'on demand' || this.running.has(name)) continue;
+      if (isFresh(catalog, view)) this.following.resume(view).catch(() => undefined);
+      else if (refresh === 'on change' && this.following.isFollowed(name)) void this.following.catchUp(name);
+      else {
+        const due = refresh === 'on change' ? (view.refreshMs ?? 0) : refresh.everySeconds * 1_000;
+        const dueAt = view.refreshedAt === null ? 0 : Date.parse(view.refreshedAt) + due;
+        const waits = Math.max(dueAt, this.pausedUntil.get(name) ?? 0) - Date.now();
+        if (waits > 0) this.lookAgain(name, waits);
+        else if (this.failedAt.get(name) !== this.standingOf(view)) this.refresh(name).catch(() => undefined);
       }
-      const due = refresh === 'on change' ? (view.refreshMs ?? 0) : refresh.everySeconds * 1_000;
-      const dueAt = view.refreshedAt === null ? 0 : Date.parse(view.refreshedAt) + due;
-      const waits = Math.max(dueAt, this.pausedUntil.get(name) ?? 0) - Date.now();
-      if (waits > 0) this.lookAgain(name, waits);
-      else if (this.failedAt.get(name) !== this.standingOf(view)) this.refresh(name).catch(() => undefined);
     }
   }
 

@@ -5,7 +5,7 @@ import { AnswerCache, type Computed } from './answerCache.ts';
 let now = 0;
 let runs = 0;
 const cacheOf = (bytes = 1_000_000) => new AnswerCache(bytes, () => now);
-const answer = (text: string, state?: string): Computed => ({ body: Buffer.from(text), type: 'text/plain', next: undefined, documentsRead: 1, approximate: undefined, tag: `"${text}"`, state }); // prettier-ignore
+const answer = (text: string, state?: string): Computed => ({ body: Buffer.from(text), type: 'text/plain', next: undefined, documentsRead: 1, approximate: undefined, asOf: undefined, tag: `"${text}"`, state }); // prettier-ignore
 const made = (state?: string) => () => Promise.resolve(answer(`run ${++runs}`, state));
 const failing = () => Promise.reject(new Error('it takes too much'));
 const settled = () => new Promise((resolve) => setImmediate(resolve));

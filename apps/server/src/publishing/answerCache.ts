@@ -10,6 +10,8 @@ export interface Computed {
   readonly documentsRead: number;
   /** How far it can be relied on, where some that belong to it may be lacking. */
   readonly approximate: string | undefined;
+  /** When kept rows were made that it rests on, where they were out of date. */
+  readonly asOf: string | undefined;
   /** Of its bytes (RFC 9110, 8.8.3). */
   readonly tag: string;
   /** Tells one state of what was read from another; undefined where it changed while it was read. */

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import type { Approximation, Json } from '@zesty-sieve/core';
-import { approximateText } from '../http/approximateHeader.ts';
+import { approximateText, asOf } from '../http/saidOfRows.ts';
 import { isRestarting } from './restarting.ts';
 import type { Hub } from '../hub.ts';
 import { ServerProblem, unwrap } from '../problem.ts';
@@ -48,11 +48,18 @@ export async function compute(
   const { answer, kept, read } = await hub.ask(flag, (engine) => engine.query(sources, catalog.sourceNames, request, flag.buffer));
   if (kept !== null) hub.runLog.add({ ...kept, pipeline, publication: publication.name });
   hub.materialized.uses.add(read);
-  const { runId, rowsReturned, cost, approximate } = JSON.parse(unwrap(answer)) as {
+  const {
+    runId,
+    rowsReturned,
+    cost,
+    approximate,
+    sources: views,
+  } = JSON.parse(unwrap(answer)) as {
     runId: string;
     rowsReturned: number;
     cost: { documentsRead: number };
     approximate: Approximation | null;
+    sources: Parameters<typeof asOf>[0];
   };
   const { text } = unwrap(
     await hub.engine.call((engine) =>
@@ -70,6 +77,7 @@ export async function compute(
     next,
     documentsRead: cost.documentsRead,
     approximate: approximate === null ? undefined : approximateText(approximate),
+    asOf: asOf(views),
     state: before !== undefined && state() === before ? before : undefined,
   };
 }

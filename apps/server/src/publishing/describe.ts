@@ -1,4 +1,4 @@
-import { approximateHeader } from '../http/approximateHeader.ts';
+import { approximateHeader, asOfHeader } from '../http/saidOfRows.ts';
 import type { PublishedParameter } from '@zesty-sieve/contract';
 import { fieldPaths } from './parameters.ts';
 import type { Open } from './publisher.ts';
@@ -81,7 +81,7 @@ export function describePublications(open: readonly Open[], base: string): objec
           responses: {
             200: {
               description: 'Rows',
-              headers: { ETag: { schema: { type: 'string' } }, 'Cache-Status': { schema: { type: 'string' } }, [approximateHeader]: { description: 'There where rows that belong to the answer may be lacking: how many candidates were looked at, and what share of the true best that was measured to find.', schema: { type: 'string' } } }, // prettier-ignore
+              headers: { ETag: { schema: { type: 'string' } }, 'Cache-Status': { schema: { type: 'string' } }, [approximateHeader]: { description: 'There where rows that belong to the answer may be lacking: how many candidates were looked at, and what share of the true best that was measured to find.', schema: { type: 'string' } }, [asOfHeader]: { description: 'There where the answer rests on kept rows that are out of date: when the oldest of them were made.', schema: { type: 'string', format: 'date-time' } } }, // prettier-ignore
               content: {
                 'application/json': { schema: answerSchema },
                 'application/x-ndjson': { schema: { type: 'string' } },

@@ -1,6 +1,6 @@
 import { Router, type Request, type Response } from 'express';
 import type { PublicationCache, PublishedForm } from '@zesty-sieve/contract';
-import { approximateHeader } from '../http/approximateHeader.ts';
+import { approximateHeader, asOfHeader } from '../http/saidOfRows.ts';
 import { handle, part } from '../http/handler.ts';
 import { sendProblem } from '../http/problemHandler.ts';
 import type { Hub } from '../hub.ts';
@@ -33,7 +33,7 @@ export function publishedRoutes(hub: Hub, access: PublishedAccess): Router {
     if (origin === undefined || access.isOwnOrigin(request, origin)) return;
     if (!publication.origins.includes(origin)) throw new ServerProblem('/forbidden-origin', `Pages from ${origin} may not ask for this.`);
     response.setHeader('Access-Control-Allow-Origin', origin);
-    response.setHeader('Access-Control-Expose-Headers', `ETag, Age, Cache-Status, Link, Retry-After, ${approximateHeader}`);
+    response.setHeader('Access-Control-Expose-Headers', `ETag, Age, Cache-Status, Link, Retry-After, ${approximateHeader}, ${asOfHeader}`);
   };
 
   const admitted = async (request: Request, response: Response): Promise<Open> => {
@@ -119,13 +119,14 @@ export function publishedRoutes(hub: Hub, access: PublishedAccess): Router {
       return undefined;
     }
     const served = await publisher.answer(open, asked, now);
-    const { body, type, next, state, approximate } = served.answer;
+    const { body, type, next, state, approximate, asOf } = served.answer;
     const tag = isByState ? (state === undefined ? undefined : tagInState(open, asked, served.answer, state)) : served.answer.tag;
     if (tag !== undefined) response.setHeader('ETag', tag);
     response.setHeader('Cache-Control', cacheControl(cache, who === 'key', served.ageMs));
     response.setHeader('Cache-Status', cacheStatus(served, cache));
     if (served.how === 'hit' || served.how === 'stale') response.setHeader('Age', Math.floor(served.ageMs / 1_000));
     if (approximate !== undefined) response.setHeader(approximateHeader, approximate);
+    if (asOf !== undefined) response.setHeader(asOfHeader, asOf);
     if (next !== undefined) response.setHeader('Link', `<${next}>; rel="next"`);
     if (tag !== undefined && isSame(has, tag)) {
       response.status(304).end();

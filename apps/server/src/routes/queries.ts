@@ -17,7 +17,7 @@ import {
   rowsQuery,
   storeRequest,
 } from '@zesty-sieve/contract';
-import { approximateHeader, approximateText } from '../http/approximateHeader.ts';
+import { approximateHeader, approximateText } from '../http/saidOfRows.ts';
 import type { OriginsRequest } from '@zesty-sieve/core';
 import { handle, part, readBy, sendJson } from '../http/handler.ts';
 import type { Hub } from '../hub.ts';

@@ -73,7 +73,7 @@ export function PublishedPage({ name }: { readonly name: string }) {
     <>
       <header>
         <h1>{form.title ?? form.name}</h1>
-        <span className="age" role="status">{rows !== undefined && ageText(rows.age)}</span>
+        <span className="age" role="status">{rows !== undefined && ageText(ageOf(rows))}</span>
       </header>
       <div className="sides">
         <ParameterForm parameters={form.parameters} given={given} faults={faults} isAsking={isAsking} edition={edition} onGiven={setGiven} onApply={() => apply(given)} onClear={clear} />
@@ -106,6 +106,11 @@ export function PublishedPage({ name }: { readonly name: string }) {
     </>
   );
 } // prettier-ignore
+
+/** Of what is shown, in seconds: kept rows may be older than the answer that rests on them. */
+function ageOf({ age, asOf }: Rows): number {
+  return asOf === undefined ? age : Math.max(age, Math.round((Date.now() - Date.parse(asOf)) / 1_000));
+}
 
 function ageText(seconds: number): string {
   if (seconds < 1) return 'as of now';

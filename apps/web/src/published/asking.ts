@@ -12,6 +12,8 @@ export interface Rows {
   readonly next?: string;
   /** Seconds since the answer was worked out. */
   readonly age: number;
+  /** When kept rows were made that it rests on, where they are out of date. */
+  readonly asOf?: string;
   /** In words, where rows that belong to it may be lacking. */
   readonly approximate?: string;
 }
@@ -53,9 +55,10 @@ export const askForm = (name: string): Promise<Told<PublishedForm>> =>
 
 export const askRows = (name: string, address: string): Promise<Told<Rows>> =>
   told(name, address, async (response) => ({
-    ...((await response.json()) as Omit<Rows, 'age' | 'approximate'>),
+    ...((await response.json()) as Omit<Rows, 'age' | 'approximate' | 'asOf'>),
     age: Number(response.headers.get('age') ?? 0),
     ...approximateOf(response.headers),
+    ...(response.headers.has('zesty-sieve-as-of') && { asOf: response.headers.get('zesty-sieve-as-of')! }),
   }));
 
 /** Of the header by which an answer says that it is not exact. */

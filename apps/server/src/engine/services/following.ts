@@ -111,6 +111,18 @@ export function following(room: EngineRoom) {
       }
     },
 
+    /**
+     * Takes following up again over rows that were kept before.
+     * @returns why not; null where it does
+     */
+    resumeFollowing(sources: readonly StoredCollection[], name: string): Promise<Reply<string | null>> {
+      return reply(async () => {
+        if (!room.residency.fits(sources)) return 'what it reads would push others out of memory';
+        await room.residency.ensureAll(sources);
+        return (await room.engine.followers.resume(name, () => false)) ?? null;
+      });
+    },
+
     endFollowing(name: string): void {
       room.engine.followers.end(name);
     },

@@ -185,7 +185,11 @@ export class MaterializedViews {
    * are not told to be fresh.
    * @returns whether they are
    */
-  followView(collectionId: number, madeOf: MadeOf, puts: readonly RowPut[]): Promise<Reply<boolean>> {
+  followView(
+    collectionId: number,
+    { madeOf, at }: { readonly madeOf: MadeOf; readonly at: string },
+    puts: readonly RowPut[],
+  ): Promise<Reply<boolean>> {
     return this.connections.write(async () => {
       const { writing } = this.connections;
       const table = tableOf(collectionId);
@@ -207,7 +211,7 @@ export class MaterializedViews {
       const now = await writing.all<{ id: number; version: number }>('SELECT id, version FROM collections');
       const versions = new Map(now.map(({ id, version }) => [String(id), version]));
       if (Object.entries(madeOf.versions).some(([id, version]) => versions.get(id) !== version)) return false;
-      await writing.run('UPDATE materializedViews SET text = ?, madeOf = ?, refreshedAt = ?, failure = NULL WHERE collectionId = ?', [madeOf.text, JSON.stringify(madeOf.versions), new Date().toISOString(), collectionId]); // prettier-ignore
+      await writing.run('UPDATE materializedViews SET text = ?, madeOf = ?, refreshedAt = ?, failure = NULL WHERE collectionId = ?', [madeOf.text, JSON.stringify(madeOf.versions), at, collectionId]); // prettier-ignore
       return true;
     });
   }

@@ -13,7 +13,18 @@ interface Tried {
   readonly headers: readonly (readonly [string, string])[];
   readonly body: string;
 }
-const shownHeaders = ['content-type', 'etag', 'cache-control', 'cache-status', 'age', 'vary', 'link', 'retry-after', 'www-authenticate'];
+const shownHeaders = [
+  'content-type',
+  'etag',
+  'cache-control',
+  'cache-status',
+  'age',
+  'vary',
+  'link',
+  'retry-after',
+  'www-authenticate',
+  'zesty-sieve-as-of',
+];
 const mostShown = 6_000;
 
 /** Asks as anybody else would, and shows the answer with its headers in plain words. */

@@ -18,6 +18,8 @@ export function headerWords(status: number, headers: Headers, ms: number): strin
   if (headers.has('etag') && status !== 304) told.push('It has a tag (ETag): who sends it back is told in a few bytes that nothing has changed.');
   const { approximate } = approximateOf(headers);
   if (approximate !== undefined) told.push(`It is ${approximate}.`);
+  const asOf = headers.get('zesty-sieve-as-of');
+  if (asOf !== null) told.push(`It rests on kept rows that are out of date, made at ${asOf.slice(0, 19).replace('T', ' ')} UTC.`);
   if (headers.has('link')) told.push('There are more rows; the answer says where.');
   const bytes = headers.get('content-length');
   told.push(`${bytes === null ? '' : `${Number(bytes).toLocaleString('en')} bytes, `}${ms < 10 ? ms.toFixed(1) : Math.round(ms)} ms from asking to the answer, as this page sees it.`);

@@ -40,14 +40,14 @@ export class Follower {
 
   /**
    * Begins to follow: goes through all documents once. To be called while none of its collections changes.
-   * @returns a follower with the places of the rows, side by side with those that the pipeline gives; or why it cannot
+   * @returns a follower with the rows that the pipeline gives, and their places side by side with them; or why it cannot
    */
   static async begin(
     stages: readonly PlannedStage[],
     find: Find,
     pause: Pause,
     isCancelled: () => boolean,
-  ): Promise<{ readonly follower: Follower; readonly places: readonly number[] } | string> {
+  ): Promise<{ readonly follower: Follower; readonly places: readonly number[]; readonly rows: readonly Json[] } | string> {
     const parts = followed(stages);
     if (typeof parts === 'string') return parts;
     const follower = new Follower(parts, find);
@@ -59,13 +59,18 @@ export class Follower {
       const misfits = new KnownMisfits();
       for (const one of [whole, grouped, final]) if (one !== undefined) misfits.learn(one);
       follower.rows = followedRows(parts, { find, misfits }, whole, grouped);
-      return { follower, places: follower.rows.places() };
+      return { follower, places: follower.rows.places(), rows: final.rows };
     } catch (error) {
       follower.end();
       if (error instanceof CannotFollow) return error.message;
       if (error instanceof GuardTripped) return 'to follow it takes more memory than may be taken';
       throw error;
     }
+  }
+
+  /** Takes over where the rows stand that are kept already, the same ones in their order. @returns whether they can stand there */
+  standAt(places: readonly number[]): boolean {
+    return this.rows?.standAt(places) ?? false;
   }
 
   /** Whether its collections are those that are in memory still. */
@@ -105,6 +110,7 @@ export class Follower {
 interface FollowedRows {
   /** Where the rows that there are now stand. */
   places(): readonly number[];
+  standAt(places: readonly number[]): boolean;
   update(touched: Touched): readonly RowPut[];
 }
 
@@ -145,6 +151,10 @@ class RowsInPlace implements FollowedRows {
     return this.first;
   }
 
+  standAt(places: readonly number[]): boolean {
+    return places.every((place, at) => place === this.first[at]);
+  }
+
   update({ positions: touched }: Touched): RowPut[] {
     const { rows, positions } = runOn(inOrder(touched), this.parts, this.reading);
     const put = new Map<number, Json | undefined>([...touched].map((position) => [position, undefined]));
@@ -174,6 +184,11 @@ class OrderedRows implements FollowedRows {
 
   places(): number[] {
     return Array.from({ length: this.placed.length }, (_, at) => at);
+  }
+
+  standAt(places: readonly number[]): boolean {
+    this.placed.standAt(places);
+    return true;
   }
 
   update(touched: Touched): RowPut[] {

@@ -1,5 +1,7 @@
 import { textOf } from '../../planner/views/canonical.ts';
 import type { PlannedStage } from '../../planner/logical.ts';
+import type { Json } from '../../values/json.ts';
+import { wholeSumsOf } from '../../values/wholeSums.ts';
 import type { Collection } from '../collection.ts';
 import { existing } from '../existing.ts';
 import { heldStill } from '../heldStill.ts';
@@ -37,6 +39,29 @@ export class Followers {
    * @returns the places of the rows, or why they cannot be followed
    */
   async begin(view: string, isCancelled: () => boolean): Promise<readonly number[] | string> {
+    const begun = await this.begun(view, isCancelled);
+    return typeof begun === 'string' ? begun : begun.places;
+  }
+
+  /**
+   * Takes following up again over rows that were kept before, as after a restart: they are to be in memory.
+   * @returns why not, where they are not those that the pipeline gives
+   */
+  async resume(view: string, isCancelled: () => boolean): Promise<string | undefined> {
+    const kept = this.collections.get(view);
+    if (kept === undefined) return 'its rows are not in memory';
+    const begun = await this.begun(view, isCancelled);
+    if (typeof begun === 'string') return begun;
+    const isSame = await heldStill([kept], () => standsAs(begun, kept, this.pause));
+    if (isSame && this.collections.get(view) === kept) return undefined;
+    this.end(view);
+    return 'its rows are others';
+  }
+
+  private async begun(
+    view: string,
+    isCancelled: () => boolean,
+  ): Promise<Exclude<Awaited<ReturnType<typeof Follower.begin>>, string> | string> {
     this.end(view);
     const stages = this.stagesOf(view);
     const parts = stages === undefined ? 'it cannot be read' : followed(stages);
@@ -46,7 +71,7 @@ export class Followers {
     const begun = await heldStill(there.map(existing), () => Follower.begin(stages, this.find, this.pause, isCancelled));
     if (typeof begun === 'string') return begun;
     this.known.set(view, { follower: begun.follower, text: spelled(stages) });
-    return begun.places;
+    return begun;
   }
 
   /** What has to be stored so that a view's rows are those that its pipeline gives now. @throws CannotFollow */
@@ -83,3 +108,24 @@ export class Followers {
 }
 
 const spelled = (stages: readonly PlannedStage[]): string => stages.map(textOf).join('\n');
+
+/** Rows are held against each other so many at a time. */
+const rowsAtOnce = 2_000;
+
+async function standsAs(
+  { follower, rows }: { readonly follower: Follower; readonly rows: readonly Json[] },
+  { store, keepsSums }: Collection,
+  pause: Pause,
+): Promise<boolean> {
+  if (store.count !== rows.length) return false;
+  const places: number[] = [];
+  for (const [place, document] of store.documents.entries()) {
+    if (document === undefined) continue;
+    const row = rows[places.length]!;
+    if (JSON.stringify(document) !== JSON.stringify(row)) return false;
+    if (!keepsSums && wholeSumsOf(row) !== undefined) return false;
+    places.push(place);
+    if (places.length % rowsAtOnce === 0) await pause();
+  }
+  return follower.standAt(places);
+}

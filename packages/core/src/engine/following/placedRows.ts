@@ -32,6 +32,11 @@ export class PlacedRows {
     entries.forEach((entry, at) => (entry.place = at));
   }
 
+  /** The same where they lie already. @param places ascending, of each in its order */
+  standAt(places: readonly number[]): void {
+    this.entries.forEach((entry, at) => (entry.place = places[at]));
+  }
+
   /**
    * Goes over to other rows.
    * @param next in their order; those that stay are the same objects as before
