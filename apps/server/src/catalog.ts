@@ -1,4 +1,5 @@
 import type { CollectionInfo } from '@zesty-sieve/contract';
+import type { IndexRequest } from '@zesty-sieve/core';
 import { collectionsRead, type View } from '@zesty-sieve/core/language';
 import type { Logger } from 'pino';
 import type { EngineService } from './engine/engineService.ts';
@@ -124,6 +125,7 @@ export class Catalog {
   }
 }
 
-export function infoOf({ name, identity, count, bytes, scratch }: StoredCollection): CollectionInfo {
-  return { name, identity, count, bytes, scratch };
+export function infoOf({ name, identity, count, bytes, scratch, indexes }: StoredCollection): CollectionInfo {
+  const kinds = indexes.map(({ definition }) => (JSON.parse(definition) as IndexRequest).kind ?? 'ordered');
+  return { name, identity, count, bytes, scratch, indexKinds: [...new Set(kinds)] };
 }

@@ -25,7 +25,7 @@ describe('collections and documents', () => {
     expect((await server.call('POST', '/collections', { name })).status).toBe(409);
     expect((await server.call('POST', '/collections', { name: '1x' })).status).toBe(400);
     const list = collectionList.parse((await server.call('GET', '/collections')).body);
-    expect(list.collections).toContainEqual({ name, identity: '@.id', count: 2, bytes: 18, scratch: false });
+    expect(list.collections).toContainEqual({ name, identity: '@.id', count: 2, bytes: 18, scratch: false, indexKinds: [] });
     expect((await server.call('DELETE', `/collections/${name}`)).status).toBe(204);
     expect((await server.call('GET', `/collections/${name}`)).status).toBe(404);
   });

@@ -1,5 +1,6 @@
 import type { SavedPipeline } from '@zesty-sieve/contract';
 import { Engine } from '@zesty-sieve/core';
+import { fieldTree, translateSql } from '@zesty-sieve/core/language';
 import { lessons } from '../src/features/bench/lessons/lessons.ts';
 import { listed } from '../src/features/bench/pipelines/listed.ts';
 import { network } from '../../../demo/src/network.ts';
@@ -9,25 +10,34 @@ import { network } from '../../../demo/src/network.ts';
 const host = { pause: () => Promise.resolve(), newId: () => 'run', now: () => new Date('2026-02-03T04:05:06.789Z') };
 const engine = new Engine(host);
 beforeAll(() => {
-  for (const { name, count, document } of network(1).filter(({ name: one }) => ['huts', 'bookings'].includes(one))) {
+  for (const { name, count, document } of network(1).filter(({ name: one }) => ['huts', 'bookings', 'reports'].includes(one))) {
     const { store } = engine.define(name, '@.id');
     for (let i = 0; i < Math.min(count, 2_000); i++) store.put(i, document(i) as never);
   }
 });
-const seen = async (text: string) => {
+const seen = async (text: string, sql: string | null = null) => {
   const answer = await engine.query({ pipeline: text, pageSize: 100 });
   if (!answer.ok) throw new Error(`${text}: ${answer.problem.message}`);
-  return { text, result: answer.value as never, view: 'table' as const };
+  return { text, result: answer.value as never, view: 'table' as const, sql };
 };
 
+const documentsOf = (result: unknown) => (result as { readonly documents: unknown }).documents;
+const known = async () => {
+  const tree = fieldTree(await engine.collections.get('huts')!.shape(host.pause));
+  return { collections: ['huts'], shapeOf: () => tree, identityOf: () => ['id'] };
+};
+const existing = (pipeline: string | undefined) => pipeline ?? 'what cannot be said';
+
 test.each(lessons.map((lesson) => [lesson.title, lesson] as const))('%s: each step is done by what it shows, and not before', async (_title, { begins, steps }) => {
-  let before = begins;
-  for (const { isDone, shows, say } of steps) {
-    expect([say, isDone(await seen(before))]).toEqual([say, false]);
+  let before = await seen(begins);
+  for (const { isDone, shows, showsSql = null, say } of steps) {
+    expect([say, isDone(before)]).toEqual([say, false]);
     if (shows !== undefined) {
-      expect([say, isDone(await seen(shows))]).toEqual([say, true]);
-      before = shows;
+      before = await seen(shows, showsSql);
+      expect([say, isDone(before)]).toEqual([say, true]);
     }
+    // In SQL it asks for the same rows.
+    if (showsSql !== null) expect((await seen(existing(translateSql(showsSql, await known()).pipeline))).result).toMatchObject({ documents: documentsOf(before.result) });
   }
 }); // prettier-ignore
 

@@ -8,6 +8,10 @@ export const collection = z.object({
   count: z.int().nonnegative(),
   bytes: z.int().nonnegative().describe('Bytes of the documents’ text.'),
   scratch: z.boolean().describe('Only kept until the server stops.'),
+  indexKinds: z
+    .array(z.enum(['ordered', 'text', 'place', 'vector']))
+    .optional()
+    .describe('The kinds of indexes that it has, beside the one on the identity.'),
 });
 export type CollectionInfo = z.infer<typeof collection>;
 

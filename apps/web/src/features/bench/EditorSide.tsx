@@ -34,6 +34,8 @@ interface EditorSideProps {
   readonly onTrace: () => void;
 }
 
+const nothingWrong: CheckedPipeline['diagnostics'] = [];
+
 /** The text, its margin, and the form of the stage at the cursor: what is drawn again with each letter. */
 export function EditorSide({ desk, onChanges, onReference, onTrace }: EditorSideProps) {
   const dispatch = useAppDispatch();
@@ -42,7 +44,8 @@ export function EditorSide({ desk, onChanges, onReference, onTrace }: EditorSide
   const environment = useEnvironment(text);
   const checked = useMemo(() => checkPipeline(pipeline, environment), [pipeline, environment]);
   const { runInFull, stop } = useRuns(checked);
-  const diagnostics = useLater(checked.diagnostics, text);
+  // Nothing is wrong with what nobody has written yet; what comes with the page may be on its way.
+  const diagnostics = useLater(text.trim() === '' ? nothingWrong : checked.diagnostics, text);
   const margin = useMarginData();
   const names = useMemo(() => parametersOf(pipeline), [pipeline]);
   const conditions = useMemo(() => givenConditions(checked), [checked]);

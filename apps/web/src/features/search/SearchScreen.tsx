@@ -1,5 +1,6 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import type { CollectionInfo } from '@zesty-sieve/contract';
 import { useEffect, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { useCollectionsQuery } from '../../api/collections.ts';
@@ -7,6 +8,7 @@ import { useIndexesQuery } from '../../api/indexes.ts';
 import { problemText } from '../../api/problems.ts';
 import { useShapeQuery } from '../../api/shapes.ts';
 import { useAppDispatch } from '../../app/store.ts';
+import { useKept } from '../../parts/useKept.ts';
 import { opened } from '../../state/bench/benchSlice.ts';
 import { Answer } from './Answer.tsx';
 import { SearchBar } from './SearchBar.tsx';
@@ -19,10 +21,13 @@ import { useSearch, type Sought } from './useSearch.ts';
 export function SearchScreen() {
   const { data: collections } = useCollectionsQuery();
   const [params, setParams] = useSearchParams();
-  const [largest] = [...(collections ?? [])].sort((a, b) => b.count - a.count);
-  const name = params.get('in') ?? largest?.name;
+  const [last, keepLast] = useKept<string>('search in', '', () => true);
+  const name = params.get('in') ?? (collections?.find((one) => one.name === last) ?? likeliest(collections ?? []))?.name;
   const collection = collections?.find((one) => one.name === name);
-  const choose = (next: string) => setParams({ in: next });
+  const choose = (next: string) => {
+    keepLast(next);
+    setParams({ in: next });
+  };
   if (collections === undefined) return null;
   if (collection === undefined)
     return (
@@ -44,6 +49,12 @@ export function SearchScreen() {
       onWords={(words) => setParams({ in: collection.name, words })}
     />
   );
+}
+
+/** The largest of those that have an index of words or of meanings, or of all. */
+function likeliest(collections: readonly CollectionInfo[]): CollectionInfo | undefined {
+  const bySize = collections.toSorted((a, b) => b.count - a.count);
+  return bySize.find(({ indexKinds = [] }) => indexKinds.includes('text') || indexKinds.includes('vector')) ?? bySize[0];
 }
 
 interface SearchOfProps {

@@ -13,9 +13,10 @@ export function LessonBar({ lesson }: { readonly lesson: Lesson }) {
   const { step } = useLessonState();
   const text = useAppSelector(({ bench }) => bench.text);
   const view = useAppSelector(({ bench }) => bench.view);
+  const sql = useAppSelector(({ bench }) => bench.sql);
   const result = useAppSelector(({ bench }) => (bench.whole.answer?.asked.text === bench.text ? bench.whole.answer.result : null));
   const here = lesson.steps[step];
-  const isDone = here?.isDone({ text, result, view }) ?? false;
+  const isDone = here?.isDone({ text, result, view, sql }) ?? false;
   useEffect(() => {
     if (isDone) dispatch(stepDone(lesson.steps.length));
   }, [isDone, step, lesson, dispatch]);
@@ -37,13 +38,13 @@ export function LessonBar({ lesson }: { readonly lesson: Lesson }) {
         <b>{lesson.title}: done.</b> {next === undefined ? 'That was the last lesson; the reference (?) has all words of the notation.' : `Next comes ${next.about}.`}
       </GuideBar>
     );
-  const { shows } = here;
+  const { shows, showsSql = null } = here;
   return (
     <GuideBar
       label="Lesson"
       actions={
         <>
-          {shows !== undefined && <GuideAction onClick={() => dispatch(opened({ text: shows, inPlace: true }))}>Show me</GuideAction>}
+          {shows !== undefined && <GuideAction onClick={() => dispatch(opened({ text: shows, sql: showsSql, inPlace: true }))}>Show me</GuideAction>}
           <GuideAction onClick={() => dispatch(stepDone(lesson.steps.length))}>Skip</GuideAction>
           <GuideAction onClick={end}>End</GuideAction>
         </>

@@ -34,7 +34,7 @@ export function WelcomeBar({ isKnown, first }: WelcomeBarProps) {
         </>
       }
     >
-      <b>New here?</b> {isKnown && (first === undefined ? 'Bring documents, and ask about them.' : 'Six short lessons lead through the job on the documents that are here.')}
+      <b>New here?</b> {isKnown && (first === undefined ? 'Bring documents, and ask about them.' : 'Short lessons lead through the job on the documents that are here.')}
     </GuideBar>
   );
 } // prettier-ignore

@@ -8,6 +8,8 @@ export interface Seen {
   /** Of this text; null while there is none. */
   readonly result: QueryAnswer | null;
   readonly view: View;
+  /** Where it is written in SQL; the text is what that became. */
+  readonly sql: string | null;
 }
 
 export interface Step {
@@ -16,6 +18,8 @@ export interface Step {
   readonly isDone: (seen: Seen) => boolean;
   /** The text that does it, for whoever wants to be shown. */
   readonly shows?: string;
+  /** The same in SQL, where the step is about that. */
+  readonly showsSql?: string;
 }
 
 export interface Lesson {
@@ -151,6 +155,56 @@ export const lessons: readonly Lesson[] = [
       {
         say: 'Press Build and run again, below the steps: the same question goes by the index then, with a few documents read; both runs stand side by side.',
         isDone: ({ result }) => result !== null && usesIndex(result.plan),
+      },
+    ],
+  },
+  {
+    id: 'words',
+    title: 'Search in texts',
+    about: 'reports that speak of something, the best first, and why',
+    needs: 'reports',
+    begins: 'from reports\n',
+    steps: [
+      {
+        say: 'Which reports speak of a lynx? Write where mentions_any(@.text, "lynx", "english"): a word is found in whatever form it stands.',
+        isDone: (seen) => has(seen, 'where', 'mentions_any') && every(seen, ({ text }) => /lynx/i.test(String(text))),
+        shows: 'from reports\nwhere mentions_any(@.text, "lynx", "english")\n',
+      },
+      {
+        say: 'The five that say most of it, instead: best 5 by relevance(@.text, "lynx tracks", "english").',
+        isDone: (seen) => has(seen, 'best', 'relevance') && rows(seen) === 5,
+        shows: 'from reports\nbest 5 by relevance(@.text, "lynx tracks", "english")\n',
+      },
+      {
+        say: 'And where they say it: below that, select @.headline, excerpt(@.text, "lynx tracks", "english") as passage. The Search screen asks like this.',
+        isDone: (seen) => has(seen, 'best') && every(seen, ({ passage }) => typeof passage === 'string'),
+        shows: 'from reports\nbest 5 by relevance(@.text, "lynx tracks", "english")\nselect @.headline, excerpt(@.text, "lynx tracks", "english") as passage\n',
+      },
+    ],
+  },
+  {
+    id: 'sql',
+    title: 'Say it in SQL',
+    about: 'the same question in the other face',
+    needs: 'huts',
+    begins: 'from huts\nwhere @.bunks > 40\n',
+    steps: [
+      {
+        say: 'Press SQL above the editor: the same question stands there, as SQL says it.',
+        isDone: ({ sql }) => sql !== null,
+        shows: 'from huts\nwhere @.bunks > 40\n',
+        showsSql: 'SELECT *\nFROM huts AS h\nWHERE h.bunks > 40',
+      },
+      {
+        say: 'Go on in it: a line more, ORDER BY altitudeM DESC. Beside each clause stands how many rows it lets through.',
+        isDone: (seen) => seen.sql !== null && has(seen, 'order', 'altitudeM'),
+        shows: 'from huts\nwhere @.bunks > 40\norder by @.altitudeM desc\n',
+        showsSql: 'SELECT *\nFROM huts AS h\nWHERE h.bunks > 40\nORDER BY h.altitudeM DESC',
+      },
+      {
+        say: 'Press Notation: nothing is lost on the way back. Either can be saved, planned and published.',
+        isDone: (seen) => seen.sql === null && has(seen, 'order', 'altitudeM'),
+        shows: 'from huts\nwhere @.bunks > 40\norder by @.altitudeM desc\n',
       },
     ],
   },
