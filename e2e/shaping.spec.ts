@@ -144,3 +144,18 @@ test('on 200,000 documents typing stays fluid, counts arrive, and a run can be s
   await page.getByRole('button', { name: 'Stop', exact: true }).click();
   await expect(page.getByText('The run was stopped.').first()).toBeVisible();
 });
+
+test('rows of two thousand fields are a table that draws what is in sight, and goes on to its end', async ({ page, bench, request }) => {
+  const wide = (id: number) => ({ id, ...Object.fromEntries(Array.from({ length: 2_000 }, (_, at) => [`field_${at}`, at % 2 === 0 ? id * at : `text ${at}`])) }); // prettier-ignore
+  await request.post('/api/collections', { data: { name: 'wide' } });
+  await request.post('/api/collections/wide/documents', { data: Array.from({ length: 40 }, (_, id) => wide(id)) });
+  await page.goto('/');
+  await bench.write('from wide');
+  const table = page.getByRole('table', { name: 'Output' });
+  await expect(table.getByRole('columnheader', { name: 'field_1', exact: true })).toBeVisible();
+  expect(await page.getByRole('cell').count()).toBeLessThan(2_000);
+  await table.evaluate((element) => element.scrollTo({ left: element.scrollWidth }));
+  await expect(table.getByRole('columnheader', { name: 'field_1999', exact: true })).toBeVisible();
+  await expect(table.getByRole('row').nth(1).getByRole('cell').last()).toHaveText('text 1999');
+  await request.delete('/api/collections/wide');
+});

@@ -127,6 +127,28 @@ test('fields of two collections whose values overlap are paired, the key first',
   ]);
 });
 
+test('the shape of two thousand fields is told among three hundred collections', async () => {
+  const named = (at: number) => `field_${at}_of_a_kind_${at % 7}`;
+  const value = (at: number, id: number) => (at % 2 === 0 ? `text ${id} of ${at}` : id * at);
+  const wide = (id: number) => ({
+    id: `w-${id}`,
+    ...Object.fromEntries(Array.from({ length: 2_000 }, (_, at) => [named(at), value(at, id)])),
+  });
+  for (let n = 0; n < 300; n++) await server.call('POST', '/collections', { name: `many_${n}` });
+  for (let n = 0; n < 300; n++) await server.call('POST', `/collections/many_${n}/documents`, [{ id: `m-${n}` }]);
+  await server.call('POST', '/collections', { name: 'wide' });
+  await server.call(
+    'POST',
+    '/collections/wide/documents',
+    Array.from({ length: 40 }, (_, id) => wide(id)),
+  );
+  const { body } = await server.call<{ fields: { path: string; oddities?: string[] }[] }>('GET', '/collections/wide/shape');
+  expect(body.fields).toHaveLength(2_000);
+  expect(body.fields.filter(({ oddities }) => oddities !== undefined)).toEqual([]);
+  for (let n = 0; n < 300; n++) await server.call('DELETE', `/collections/many_${n}`);
+  await server.call('DELETE', '/collections/wide');
+});
+
 test('the shape follows changes, and is given as a JSON Schema', async () => {
   const name = await collection(Array.from({ length: 20 }, (_, i) => ({ id: i, a: i })));
   const fieldsOf = async () =>

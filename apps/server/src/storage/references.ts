@@ -26,34 +26,51 @@ const leastNumbers = 12;
 const mostNamed = 3;
 const leastShare = 0.9;
 
+/** A field of which all of so many values are missing cannot come to the share that is asked for. */
+const valuesFirst = Math.floor(valuesEach * (1 - leastShare)) + 1;
+/** Fields times collections that are held against each other at most: of hundreds of collections, the first fields are. */
+const mostPairs = 30_000;
+
 /**
- * Finds fields that hold identities of other collections. It costs a few pages of the collection and one look by
- * identity for each value and other collection, however large they are.
+ * Finds fields that hold identities of other collections. It costs a few pages of the collection and some looks by
+ * identity for each field and other collection, however large they are, and no more than so many.
  * @param fields the paths of the collection's shape
  * @returns by path, the collections that its values are identities of
  */
 export async function findReferences(
   database: Database,
   collection: { readonly id: number; readonly nextPosition: number },
-  others: readonly { readonly id: number; readonly name: string }[],
+  others: readonly { readonly id: number; readonly name: string; readonly count: number }[],
   fields: readonly Place[],
 ): Promise<Map<string, Reference[]>> {
+  const filled = others.filter(({ count }) => count > 0);
   const documents = await someDocuments(database, collection);
-  const found = new Map<string, Reference[]>();
+  const asked: { readonly path: string; readonly values: readonly string[]; readonly candidates: Reference[] }[] = [];
   for (const { path, steps } of fields) {
+    if (asked.length * filled.length >= mostPairs) break;
     const values = valuesAt(documents, steps);
-    if (values.length < (values.every((value) => /^-?\d+$/.test(value)) ? leastNumbers : leastTexts)) continue;
-    const candidates: Reference[] = [];
-    for (const other of others) {
+    if (values.length >= (values.every((value) => /^-?\d+$/.test(value)) ? leastNumbers : leastTexts)) asked.push({ path, values, candidates: [] });
+  } // prettier-ignore
+  const first = JSON.stringify(asked.flatMap(({ values }, at) => values.slice(0, valuesFirst).map((value) => [at, value])));
+  for (const other of filled) {
+    const table = tableOf(other.id);
+    const met = await database.all<{ at: number }>(
+      `SELECT DISTINCT value ->> 0 AS at FROM json_each(?) WHERE EXISTS (SELECT 1 FROM ${table} WHERE identity = value ->> 1)`,
+      [first],
+    );
+    for (const { at } of met) {
+      const { values, candidates } = asked[at]!;
       const { n } = await database.only<{ n: number }>(
-        `SELECT count(*) AS n FROM ${tableOf(other.id)} WHERE identity IN (${values.map(() => '?').join(',')})`,
+        `SELECT count(*) AS n FROM ${table} WHERE identity IN (${values.map(() => '?').join(',')})`,
         values,
       );
       const share = n / values.length;
       if (share >= leastShare) candidates.push({ collection: other.name, share });
     }
-    if (candidates.length > 0) found.set(path, candidates.sort((a, b) => b.share - a.share).slice(0, mostNamed));
   }
+  const found = new Map<string, Reference[]>();
+  for (const { path, candidates } of asked)
+    if (candidates.length > 0) found.set(path, candidates.sort((a, b) => b.share - a.share).slice(0, mostNamed));
   return found;
 }
 

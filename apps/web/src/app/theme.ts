@@ -83,6 +83,9 @@ const dark: Roles = {
 export const codeFont = '"JetBrains Mono Variable", ui-monospace, monospace';
 export const sansFont = '"Instrument Sans Variable", system-ui, sans-serif';
 
+/** What is said on a button is one line: what stands beside it gives way. */
+const inOneLine = { whiteSpace: 'nowrap', flexShrink: 0, maxWidth: '100%', overflow: 'hidden' } as const;
+
 function themeOf(mode: 'light' | 'dark', roles: Roles): Theme {
   return createTheme({
     roles,
@@ -116,7 +119,7 @@ function themeOf(mode: 'light' | 'dark', roles: Roles): Theme {
       MuiButtonBase: { defaultProps: { disableRipple: true } },
       MuiButton: {
         defaultProps: { disableElevation: true, size: 'small' },
-        styleOverrides: { root: { borderRadius: 999, paddingInline: 14 } },
+        styleOverrides: { root: { borderRadius: 999, paddingInline: 14, ...inOneLine } },
       },
       MuiToggleButton: {
         styleOverrides: {

@@ -47,7 +47,7 @@ export function CollectionList({ base, children, below }: CollectionListProps) {
           placeholder="Find by name"
           value={typed}
           onChange={(event) => setTyped(event.target.value)}
-          slotProps={{ htmlInput: { 'aria-label': 'Find a collection by its name' } }}
+          slotProps={{ htmlInput: { 'aria-label': 'Find a collection' } }}
           sx={{ m: 1.5 }}
         />
       )}

@@ -11,10 +11,14 @@ const percent = (share: number) => `${(share * 100).toFixed(share > 0.99 ? 2 : 1
 
 /** What is odd about the fields of a collection, in the order of the fields; most have nothing. */
 export function odditiesOf(fields: readonly FlatField[]): Oddity[][] {
-  const siblings = new Map<string, string[]>();
+  const siblings = new Map<string, Siblings>();
   for (const { steps } of fields) {
     const last = steps[steps.length - 1]!;
-    if ('field' in last) siblings.set(parentOf(steps), [...(siblings.get(parentOf(steps)) ?? []), last.field]);
+    if (!('field' in last)) continue;
+    const parent = parentOf(steps);
+    let known = siblings.get(parent);
+    if (known === undefined) siblings.set(parent, (known = new Siblings()));
+    known.add(last.field);
   }
   return fields.map(({ steps, info }) => {
     const found: Oddity[] = [];
@@ -33,7 +37,7 @@ export function odditiesOf(fields: readonly FlatField[]): Oddity[][] {
       found.push({ code: 'number-as-text', message: 'holds numbers as text' });
     const last = steps[steps.length - 1]!;
     if ('field' in last) {
-      const near = siblings.get(parentOf(steps))?.find((other) => other !== last.field && isNear(other, last.field));
+      const near = siblings.get(parentOf(steps))?.near(last.field);
       if (near !== undefined) found.push({ code: 'near-name', message: `has nearly the name of ${near}` });
     }
     return found;
@@ -44,9 +48,32 @@ function parentOf(steps: readonly FieldStep[]): string {
   return JSON.stringify(steps.slice(0, -1));
 }
 
-/** The same but for case, separators, or a plural. */
-function isNear(a: string, b: string): boolean {
-  const plain = (name: string) => name.toLowerCase().replace(/[\s_.-]/g, '');
-  const [x, y] = [plain(a), plain(b)];
-  return x.length > 2 && (x === y || `${x}s` === y || `${y}s` === x);
+/** Shorter names are like each other by chance. */
+const shortest = 3;
+
+/** The fields of one object, by what is left of their names without case and separators: there may be thousands. */
+class Siblings {
+  private readonly byPlain = new Map<string, { readonly name: string; readonly at: number }[]>();
+  private count = 0;
+
+  add(name: string): void {
+    const plain = plainOf(name);
+    const known = this.byPlain.get(plain);
+    const one = { name, at: this.count++ };
+    if (known === undefined) this.byPlain.set(plain, [one]);
+    else known.push(one);
+  }
+
+  /** The first that is the same but for case, separators, or a plural. */
+  near(name: string): string | undefined {
+    const plain = plainOf(name);
+    const alike = [plain, `${plain}s`, plain.endsWith('s') ? plain.slice(0, -1) : ''].filter(({ length }) => length >= shortest);
+    // Of those with one plain name, the second where the first is the field itself.
+    const found = alike.flatMap((one) => this.byPlain.get(one)?.find((other) => other.name !== name) ?? []);
+    return found.sort((a, b) => a.at - b.at)[0]?.name;
+  }
+}
+
+function plainOf(name: string): string {
+  return name.toLowerCase().replace(/[\s_.-]/g, '');
 }

@@ -119,3 +119,32 @@ test.each([1_000, 20_000, 200_000])('%i different values are estimated within ei
   sketch.join(other);
   expect(Math.abs(sketch.estimate / count - 1)).toBeLessThan(0.08);
 });
+
+describe('names that are nearly the same', () => {
+  const nearIn = (names: readonly string[]) => {
+    const { info } = surveyFields([{ a: 1 }])[0]!;
+    const fields = names.map((field): FlatField => ({ steps: [{ field }], info }));
+    return odditiesOf(fields).map((found) => found.find(({ code }) => code === 'near-name')?.message);
+  };
+  const plain = (name: string) => name.toLowerCase().replace(/[\s_.-]/g, '');
+  const isNear = (x: string, y: string) => x.length > 2 && (x === y || `${x}s` === y || `${y}s` === x);
+
+  test('are those that differ by case, separators or a plural: of each, the first', () => {
+    const name = fc.string({ unit: fc.constantFrom('a', 'S', 's', '_', 'b'), minLength: 1, maxLength: 5 });
+    fc.assert(
+      fc.property(fc.uniqueArray(name, { maxLength: 12 }), (names) => {
+        const expected = names.map((own) => names.find((other) => other !== own && isNear(plain(other), plain(own))));
+        expect(nearIn(names)).toEqual(expected.map((near) => near && `has nearly the name of ${near}`));
+      }),
+      { numRuns: 400 },
+    );
+  });
+
+  test('are found among tens of thousands', () => {
+    const many = Array.from({ length: 40_000 }, (_, at) => `field_${at}_of_a_kind`);
+    expect(nearIn([...many, 'Field-7-of-a-kind']).filter((near) => near !== undefined)).toEqual([
+      'has nearly the name of Field-7-of-a-kind',
+      'has nearly the name of field_7_of_a_kind',
+    ]);
+  });
+});

@@ -108,8 +108,8 @@ function Collection({ collection }: { collection: CollectionInfo }) {
           flexWrap: 'wrap',
         }}
       >
-        <Box sx={{ flex: 1, minWidth: 220 }}>
-          <Box component="h2" sx={{ m: 0, fontSize: 16, fontWeight: 700 }}>
+        <Box sx={{ flex: 1, minWidth: 150 }}>
+          <Box component="h2" sx={{ m: 0, fontSize: 16, fontWeight: 700, overflowWrap: 'anywhere' }}>
             {collection.name}
           </Box>
           <Box sx={{ fontSize: 12, color: 'text.secondary' }}>

@@ -7,6 +7,7 @@ import { useIndexesQuery } from '../../api/indexes.ts';
 import { usePipelinesQuery } from '../../api/pipelines.ts';
 import { problemText } from '../../api/problems.ts';
 import { useAppSelector } from '../../app/store.ts';
+import { NoCollections } from '../../parts/NoCollections.tsx';
 import { CollectionList } from '../../parts/CollectionList.tsx';
 import { ViewList } from '../../parts/views/ViewList.tsx';
 import { IndexBuilds } from '../../parts/IndexBuilds.tsx';
@@ -40,12 +41,11 @@ export function IndexesScreen() {
       <CollectionList base="/indexes" below={(wanted) => <ViewList base="/indexes" wanted={wanted} keptOnly />} />
       <Box sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column' }}>
         {name !== undefined && isKnown && <Indexes key={name} collection={name} />}
-        {collections && pipelines && !isKnown && (
-          <Box sx={{ p: 4, color: 'text.secondary' }}>
-            {name === undefined
-              ? 'Indexes belong to collections, and there are none yet. Make one on the Data screen.'
-              : `There is no collection ${name}.`}
-          </Box>
+        {collections && pipelines && !isKnown && name === undefined && (
+          <NoCollections why="Indexes belong to collections, and there are none yet." />
+        )}
+        {collections && pipelines && !isKnown && name !== undefined && (
+          <Box sx={{ p: 4, color: 'text.secondary' }}>{`There is no collection ${name}.`}</Box>
         )}
       </Box>
     </>

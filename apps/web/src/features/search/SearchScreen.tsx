@@ -8,6 +8,7 @@ import { useIndexesQuery } from '../../api/indexes.ts';
 import { problemText } from '../../api/problems.ts';
 import { useShapeQuery } from '../../api/shapes.ts';
 import { useAppDispatch } from '../../app/store.ts';
+import { NoCollections } from '../../parts/NoCollections.tsx';
 import { useKept } from '../../parts/useKept.ts';
 import { opened } from '../../state/bench/benchSlice.ts';
 import { Answer } from './Answer.tsx';
@@ -29,14 +30,8 @@ export function SearchScreen() {
     setParams({ in: next });
   };
   if (collections === undefined) return null;
-  if (collection === undefined)
-    return (
-      <Box sx={{ p: 4, color: 'text.secondary' }}>
-        {collections.length === 0
-          ? 'There is nothing to search in yet. Bring documents in on the Data screen.'
-          : `There is no collection ${name}.`}
-      </Box>
-    );
+  if (collections.length === 0) return <NoCollections why="There is nothing to search in yet: bring documents in first." />;
+  if (collection === undefined) return <Box sx={{ p: 4, color: 'text.secondary' }}>{`There is no collection ${name}.`}</Box>;
   return (
     <SearchOf
       key={collection.name}

@@ -41,7 +41,8 @@ export function useAddress(): void {
       const largest = [...collections].sort((a, b) => b.count - a.count)[0];
       dispatch(
         begunWith({
-          text: `from ${collections.find(({ name }) => name === 'bookings')?.name ?? largest?.name ?? ''}\n`,
+          // Where there is nothing to read from yet, a line that cannot be read would be the first that one sees.
+          text: largest === undefined ? '' : `from ${collections.find(({ name }) => name === 'bookings')?.name ?? largest.name}\n`,
           ...(wanted && { view: wanted }),
         }),
       );

@@ -71,7 +71,7 @@ export function ExpectedPanel({ collection }: { collection: CollectionInfo }) {
           </ToggleButtonGroup>
         </Box>
         <JsonEditor text={text} made={made} onText={setText} label="JSON Schema" />
-        <Box sx={{ display: 'flex', gap: 1 }}>
+        <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap' }}>
           <Button onClick={() => void fromShape()}>Begin with what the documents are like</Button>
           <Box sx={{ flex: 1 }} />
           <Button variant="outlined" disabled={data?.schema == null || checking.isLoading} onClick={() => void check(collection.name)}>

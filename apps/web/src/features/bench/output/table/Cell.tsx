@@ -21,12 +21,15 @@ const cellStyle = {
 } as const;
 
 export function Cell({
+  at,
   value,
   width,
   numeric,
   onOpen,
   onMenu,
 }: {
+  /** 1-based, of its column. */
+  at: number;
   value: unknown;
   width: number;
   numeric: boolean;
@@ -40,6 +43,7 @@ export function Cell({
   return (
     <Box
       role="cell"
+      aria-colindex={at}
       onContextMenu={(event: React.MouseEvent) => {
         event.preventDefault();
         onMenu(event.clientX, event.clientY);

@@ -13,19 +13,22 @@ import { columnId } from '../../../../parts/documents/columns.ts';
 import { FieldLifeDialog } from '../FieldLifeDialog.tsx';
 import { marks, useFieldMark } from '../lineChanges.ts';
 import { isNumeric, rowHeight } from './Cell.tsx';
+import type { Across } from './useAcross.ts';
 import { writtenPath } from './writtenPath.ts';
 
 type ColumnHeader = Header<unknown, unknown>;
 
 interface HeaderRowProps {
   readonly headers: readonly ColumnHeader[];
+  /** Those in sight. */
+  readonly shown: Across;
   readonly rows: readonly unknown[];
   /** Adds a line to the pipeline. */
   readonly onStage: (stage: string) => void;
 }
 
 /** The heads of the columns: dragged to another place, widened, and with a menu each. */
-export function HeaderRow({ headers, rows, onStage }: HeaderRowProps) {
+export function HeaderRow({ headers, shown, rows, onStage }: HeaderRowProps) {
   const dispatch = useAppDispatch();
   const [life, setLife] = useState<string | null>(null);
   const [menu, setMenu] = useState<{ anchor: HTMLElement; header: ColumnHeader } | null>(null);
@@ -41,7 +44,7 @@ export function HeaderRow({ headers, rows, onStage }: HeaderRowProps) {
   return (
     <>
       <DndContext accessibility={{ container: document.body }} sensors={sensors} collisionDetection={closestCenter} onDragEnd={drop}>
-        <SortableContext items={ids} strategy={horizontalListSortingStrategy}>
+        <SortableContext items={ids.slice(shown.from, shown.to)} strategy={horizontalListSortingStrategy}>
           <Box
             role="row"
             sx={{
@@ -55,8 +58,9 @@ export function HeaderRow({ headers, rows, onStage }: HeaderRowProps) {
               height: rowHeight,
             }}
           >
-            {headers.map((header) => (
-              <Head key={header.id} header={header} onMenu={(anchor) => setMenu({ anchor, header })} />
+            <Box sx={{ width: shown.left, flex: 'none' }} />
+            {headers.slice(shown.from, shown.to).map((header, at) => (
+              <Head key={header.id} at={shown.from + at + 1} header={header} onMenu={(anchor) => setMenu({ anchor, header })} />
             ))}
           </Box>
         </SortableContext>
@@ -73,7 +77,7 @@ export function HeaderRow({ headers, rows, onStage }: HeaderRowProps) {
   );
 }
 
-function Head({ header, onMenu }: { header: ColumnHeader; onMenu: (anchor: HTMLElement) => void }) {
+function Head({ at, header, onMenu }: { at: number; header: ColumnHeader; onMenu: (anchor: HTMLElement) => void }) {
   const { attributes, listeners, setNodeRef, transform, isDragging } = useSortable({ id: header.id });
   const label = String(header.column.columnDef.header);
   const mark = useFieldMark()(JSON.parse(header.id) as (string | number)[]);
@@ -81,6 +85,7 @@ function Head({ header, onMenu }: { header: ColumnHeader; onMenu: (anchor: HTMLE
     <Box
       ref={setNodeRef}
       role="columnheader"
+      aria-colindex={at}
       style={transform ? { transform: `translateX(${transform.x}px)` } : undefined}
       sx={{ width: header.getSize(), flex: 'none', position: 'relative', zIndex: isDragging ? 2 : 0, bgcolor: 'background.paper' }}
     >

@@ -8,6 +8,7 @@ import type { Rows } from '../../../../parts/documents/useRows.ts';
 import { Cell, isNumeric, rowHeight } from './Cell.tsx';
 import { CellMenu, type CellActions, type CellMenuState } from './CellMenu.tsx';
 import { HeaderRow } from './HeaderRow.tsx';
+import { useAcross } from './useAcross.ts';
 import { useColumnDefinitions } from './useColumnDefinitions.ts';
 import { writtenPath } from './writtenPath.ts';
 
@@ -43,17 +44,20 @@ export function RowTable({ rows, more, isLoading, ...actions }: Rows & CellActio
 
   const width = table.getTotalSize();
   const tableRows = table.getRowModel().rows;
+  const columns = table.getVisibleLeafColumns();
+  const across = useAcross(columns, scroller);
   return (
     <Box
       ref={scroller}
       role="table"
       aria-label="Output"
       aria-rowcount={rows.length}
+      aria-colcount={columns.length}
       tabIndex={0}
       sx={{ flex: 1, overflow: 'auto', minHeight: 0, bgcolor: 'background.paper' }}
     >
       <Box sx={{ minWidth: width, width: '100%' }}>
-        <HeaderRow headers={table.getFlatHeaders()} rows={rows} onStage={actions.onStage} />
+        <HeaderRow headers={table.getFlatHeaders()} shown={across} rows={rows} onStage={actions.onStage} />
         <Box sx={{ height: virtual.getTotalSize(), position: 'relative' }}>
           {items.map(({ index, start }) => (
             <Box
@@ -72,18 +76,21 @@ export function RowTable({ rows, more, isLoading, ...actions }: Rows & CellActio
                 '&:hover': { bgcolor: (t) => t.roles.form },
               }}
             >
-              {tableRows[index]?.getVisibleCells().map((cell) => (
-                <Cell
-                  key={cell.id}
-                  value={cell.getValue()}
-                  width={cell.column.getSize()}
-                  numeric={isNumeric(cell.column.columnDef.meta)}
-                  onOpen={(anchor) => setOpened({ anchor, value: cell.getValue(), label: String(cell.column.columnDef.header) })}
-                  onMenu={(x, y) =>
-                    setMenu({ x, y, value: cell.getValue(), column: cell.column.id, path: writtenPath(cell.column.id), row: rows[index] })
-                  }
-                />
-              ))}
+              <Box sx={{ width: across.left, flex: 'none' }} />
+              {columns.slice(across.from, across.to).map((column, at) => {
+                const value = tableRows[index]?.getValue(column.id);
+                return (
+                  <Cell
+                    key={column.id}
+                    at={across.from + at + 1}
+                    value={value}
+                    width={column.getSize()}
+                    numeric={isNumeric(column.columnDef.meta)}
+                    onOpen={(anchor) => setOpened({ anchor, value, label: String(column.columnDef.header) })}
+                    onMenu={(x, y) => setMenu({ x, y, value, column: column.id, path: writtenPath(column.id), row: rows[index] })}
+                  />
+                );
+              })}
             </Box>
           ))}
         </Box>
