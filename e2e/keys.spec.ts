@@ -108,6 +108,7 @@ test('from a file on disk to a published page, by keys alone', async ({ page, be
     await press('Control+K');
     await expect(page.getByRole('combobox', { name: 'Jump to' })).toBeFocused();
     await page.keyboard.type(words);
+    await expect(page.getByRole('option').first()).toContainText(words);
     await press('Enter');
   };
 

@@ -8,6 +8,7 @@ import type { CollectionInfo } from '@zesty-sieve/contract';
 import { useCollectionsQuery } from '../../api/collections.ts';
 import { usePipelinesQuery } from '../../api/pipelines.ts';
 import { useAppDispatch } from '../../app/store.ts';
+import { useStillHere } from '../../parts/useStillHere.ts';
 import { CollectionList } from '../../parts/CollectionList.tsx';
 import { ViewList } from '../../parts/views/ViewList.tsx';
 import { bytes, counted } from '../../parts/numbers.ts';
@@ -30,6 +31,7 @@ export function DataScreen() {
   const { state } = useLocation() as { state: { makes?: boolean } | null };
   const [isMaking, setMaking] = useState(state?.makes === true);
   const isLeaving = useRef(false);
+  const isStillHere = useStillHere();
   const navigate = useNavigate();
   const collection = collections?.find((one) => one.name === name);
   const { data: pipelines } = usePipelinesQuery();
@@ -38,9 +40,9 @@ export function DataScreen() {
   useEffect(() => {
     const [first] = collections ?? [];
     // Whoever is making a collection is on the way to that one.
-    if (name === undefined && first !== undefined && !isMaking && !isLeaving.current)
+    if (name === undefined && first !== undefined && !isMaking && !isLeaving.current && isStillHere())
       void navigate(`/data/${encodeURIComponent(first.name)}`, { replace: true });
-  }, [name, collections, navigate, isMaking]);
+  }, [name, collections, navigate, isMaking, isStillHere]);
 
   return (
     <>

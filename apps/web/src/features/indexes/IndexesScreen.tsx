@@ -8,6 +8,7 @@ import { usePipelinesQuery } from '../../api/pipelines.ts';
 import { problemText } from '../../api/problems.ts';
 import { useAppSelector } from '../../app/store.ts';
 import { NoCollections } from '../../parts/NoCollections.tsx';
+import { useStillHere } from '../../parts/useStillHere.ts';
 import { CollectionList } from '../../parts/CollectionList.tsx';
 import { ViewList } from '../../parts/views/ViewList.tsx';
 import { IndexBuilds } from '../../parts/IndexBuilds.tsx';
@@ -23,14 +24,15 @@ export function IndexesScreen() {
   const { data: collections } = useCollectionsQuery();
   const navigate = useNavigate();
   const text = useAppSelector(({ bench }) => bench.text);
+  const isStillHere = useStillHere();
   useEffect(() => {
-    if (name !== undefined || collections === undefined) return;
+    if (name !== undefined || collections === undefined || !isStillHere()) return;
     // The collection that the Bench asks about, or else the largest.
     const { source } = checkPipeline(usualSurface.parse(text));
     const [largest] = [...collections].sort((a, b) => b.count - a.count);
     const first = collections.find((collection) => collection.name === source) ?? largest;
     if (first !== undefined) void navigate(`/indexes/${encodeURIComponent(first.name)}`, { replace: true });
-  }, [name, collections, navigate, text]);
+  }, [name, collections, navigate, text, isStillHere]);
   const { data: pipelines } = usePipelinesQuery();
   // Rows that are kept have indexes as documents do.
   const isKnown =

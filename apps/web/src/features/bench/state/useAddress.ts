@@ -4,6 +4,7 @@ import { useSearchParams } from 'react-router';
 import { useCollectionsQuery } from '../../../api/collections.ts';
 import { useAppDispatch } from '../../../app/store.ts';
 import { begunWith, movedTo, opened, tabChosen, viewed } from '../../../state/bench/benchSlice.ts';
+import { useStillHere } from '../../../parts/useStillHere.ts';
 import type { View } from '../../../state/bench/benchState.ts';
 
 const views: readonly View[] = ['table', 'documents', 'shape', 'chart', 'plan'];
@@ -15,6 +16,7 @@ export function useAddress(): void {
   const { data: collections } = useCollectionsQuery();
   const dispatch = useAppDispatch();
   const begun = useRef(loaded > 0);
+  const isStillHere = useStillHere();
 
   useEffect(() => {
     if (begun.current) return;
@@ -51,12 +53,9 @@ export function useAddress(): void {
 
   useEffect(() => {
     if (!begun.current) return undefined;
-    const here = window.location.pathname;
     const timer = setTimeout(() => {
-      // Another screen may be on its way while this one still stands: the address is no longer the Bench's then.
-      if (window.location.pathname === here)
-        setParameters({ ...(sql === null ? { text } : { sql }), line: String(cursorLine), view }, { replace: true });
+      if (isStillHere()) setParameters({ ...(sql === null ? { text } : { sql }), line: String(cursorLine), view }, { replace: true });
     }, 300);
     return () => clearTimeout(timer);
-  }, [text, sql, cursorLine, view, setParameters]);
+  }, [text, sql, cursorLine, view, setParameters, isStillHere]);
 }
