@@ -163,7 +163,7 @@ export const whatIfRequest = z.strictObject({
     .array(z.strictObject({ pipeline: pipelineText, parameters: parameters.optional() }))
     .max(3)
     .default([])
-    .describe('Lines whose rows might be kept: they are worked out, within the default guards, and planned with.'),
+    .describe('Lines whose rows might be kept: they are worked out, within the guards of the settings, and planned with.'),
 });
 export type WhatIfBody = z.input<typeof whatIfRequest>;
 export const whatIfResult = z.object({

@@ -8,6 +8,7 @@ import {
   type Advice,
   type WhatIfAnswer,
 } from '@zesty-sieve/contract';
+import type { MayBeKept } from '../engine/services/keeping.ts';
 import { idleViews } from '../materialized/idleViews.ts';
 import { adviseViews } from '../materialized/adviseViews.ts';
 import { coveredBy } from '../told/covered.ts';
@@ -155,7 +156,11 @@ export function historyRoutes(hub: Hub): Router {
         const read = [...new Set([...sources, ...hub.catalog.sourcesFor(view.pipeline)])];
         await hub.materialized.ready(read);
         kept.push(
-          unwrap(await hub.ask(flag, (engine) => engine.whatIfKept(read, hub.catalog.sourceNames, view as never, asked, flag.buffer))),
+          unwrap(
+            await hub.ask(flag, (engine) =>
+              engine.whatIfKept(read, hub.catalog.sourceNames, { ...view, guards: hub.guards } as MayBeKept, asked, flag.buffer),
+            ),
+          ),
         );
       }
       response.json({ runs: asked.reduce((sum, { runs }) => sum + runs, 0), ...told, views: kept });

@@ -1,5 +1,5 @@
 import type { WhatIfAnswer } from '@zesty-sieve/contract';
-import type { FollowsTold, PlanRequest } from '@zesty-sieve/core';
+import type { FollowsTold, QueryRequest } from '@zesty-sieve/core';
 import { reply, type Reply } from '../../problem.ts';
 import type { StoredCollection } from '../../storage/stored.ts';
 import type { AskedBefore } from '../../told/askedBefore.ts';
@@ -9,7 +9,7 @@ import { cancelledBy } from '../cancelling.ts';
 import { pause, type EngineRoom } from '../engineRoom.ts';
 
 /** Lines whose rows might be kept. */
-export type MayBeKept = Pick<PlanRequest, 'pipeline' | 'parameters'>;
+export type MayBeKept = Pick<QueryRequest, 'pipeline' | 'parameters' | 'guards'>;
 
 /** What keeping rows would take, and be of use for. */
 export function keeping(room: EngineRoom) {

@@ -20,7 +20,7 @@ import { useSearch, type Sought } from './useSearch.ts';
 
 /** One question, several rankings, and why each result stands where it does. */
 export function SearchScreen() {
-  const { data: collections } = useCollectionsQuery();
+  const { data: collections, error } = useCollectionsQuery();
   const [params, setParams] = useSearchParams();
   const [last, keepLast] = useKept<string>('search in', '', () => true);
   const name = params.get('in') ?? (collections?.find((one) => one.name === last) ?? likeliest(collections ?? []))?.name;
@@ -29,7 +29,7 @@ export function SearchScreen() {
     keepLast(next);
     setParams({ in: next });
   };
-  if (collections === undefined) return null;
+  if (collections === undefined) return error === undefined ? null : <Box sx={{ p: 4, color: 'error.main' }}>{problemText(error)}</Box>;
   if (collections.length === 0) return <NoCollections why="There is nothing to search in yet: bring documents in first." />;
   if (collection === undefined) return <Box sx={{ p: 4, color: 'text.secondary' }}>{`There is no collection ${name}.`}</Box>;
   return (

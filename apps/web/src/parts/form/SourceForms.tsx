@@ -8,8 +8,8 @@ import { count } from '../numbers.ts';
 import { frame, Typed, Word } from './parts.tsx';
 
 export function FromForm({ source, onText }: { source: string; onText: (text: string) => void }) {
-  const { data: collections = [] } = useCollectionsQuery();
-  const { data: pipelines = [] } = usePipelinesQuery();
+  const { data: collections = [], isSuccess } = useCollectionsQuery();
+  const { data: pipelines = [], isSuccess: hasViews } = usePipelinesQuery();
   const views = pipelines.filter(({ view }) => view);
   const known = collections.some(({ name }) => name === source) || views.some(({ name }) => name === source);
   return (
@@ -23,7 +23,7 @@ export function FromForm({ source, onText }: { source: string; onText: (text: st
         inputProps={{ 'aria-label': 'Collection' }}
         sx={{ minWidth: 220, bgcolor: 'background.paper', fontSize: 13 }}
       >
-        {!known && <MenuItem value="">{source === '' ? 'choose one' : `there is no ${source}`}</MenuItem>}
+        {!known && <MenuItem value="">{source === '' ? 'choose one' : isSuccess && hasViews ? `there is no ${source}` : source}</MenuItem>}
         {collections.map(({ name, count: documents }) => (
           <MenuItem key={name} value={name}>
             {name}

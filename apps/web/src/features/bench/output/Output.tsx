@@ -5,6 +5,8 @@ import LinearProgress from '@mui/material/LinearProgress';
 import { lazy, Suspense, useState, type ReactNode } from 'react';
 import type { Problem } from '@zesty-sieve/contract';
 import type { Edit } from '@zesty-sieve/core/language';
+import { useCollectionsQuery } from '../../../api/collections.ts';
+import { problemText } from '../../../api/problems.ts';
 import { useAppSelector } from '../../../app/store.ts';
 import { bytes, counted, duration } from '../../../parts/numbers.ts';
 import { indexesOf } from '../../../parts/plan/indexNames.ts';
@@ -79,6 +81,8 @@ function Rows({ answer, onRun, onMend, ...actions }: { answer: Answered } & Omit
 }
 
 function Waiting({ isRunning }: { isRunning: boolean }) {
+  const { error } = useCollectionsQuery();
+  if (error !== undefined) return <Box sx={{ p: 3, color: 'error.main', fontSize: 13 }}>{problemText(error)}</Box>;
   return (
     <Box sx={{ p: 3, color: 'text.secondary', fontSize: 13 }}>
       {isRunning

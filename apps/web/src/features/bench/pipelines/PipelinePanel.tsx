@@ -10,6 +10,7 @@ import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import type { SavedPipeline } from '@zesty-sieve/contract';
 import { useRef, useState, type ReactNode } from 'react';
 import { usePipelinesQuery } from '../../../api/pipelines.ts';
+import { problemText } from '../../../api/problems.ts';
 import { usePublicationsQuery } from '../../../api/publications.ts';
 import { useKept } from '../../../parts/useKept.ts';
 import { ageText } from '../../../parts/views/keeping.ts';
@@ -32,7 +33,7 @@ const orders: Readonly<Record<ListOrder, string>> = { learnt: 'as the job is lea
 
 /** The saved pipelines, to look among and to open. */
 export function PipelinePanel({ name, recent, onOpen, onNew, onFile, onClose, children }: PipelinePanelProps) {
-  const { data: pipelines = [] } = usePipelinesQuery();
+  const { data: pipelines = [], isSuccess, error } = usePipelinesQuery();
   const { data: publications = [] } = usePublicationsQuery();
   const [search, setSearch] = useState('');
   const [order, setOrder] = useKept<ListOrder>('zesty-sieve-pipeline-order', 'learnt', (kept) => kept in orders);
@@ -90,7 +91,9 @@ export function PipelinePanel({ name, recent, onOpen, onNew, onFile, onClose, ch
           ])}
         </MenuList>
         {sections.length === 0 && (
-          <Box sx={{ px: 2, py: 1, color: 'text.secondary' }}>{pipelines.length === 0 ? 'No pipeline has been saved yet.' : 'None has these words.'}</Box>
+          <Box sx={{ px: 2, py: 1, color: 'text.secondary' }}>
+            {error !== undefined ? problemText(error) : !isSuccess ? 'Looking …' : pipelines.length === 0 ? 'No pipeline has been saved yet.' : 'None has these words.'}
+          </Box>
         )}
       </Box>
     </Drawer>

@@ -80,7 +80,7 @@ export function DocumentsPanel({ collection }: { collection: CollectionInfo }) {
       {error && <Box sx={{ p: 2.5, color: 'error.main' }}>{problemText(error)}</Box>}
       {rows.length === 0 ? (
         <Box sx={{ p: 2.5, color: 'text.secondary' }}>
-          {isFetching ? 'Reading …' : 'There are no documents yet. Load a file to put some in, or add one.'}
+          {isFetching ? 'Reading …' : error === undefined && 'There are no documents yet. Load a file to put some in, or add one.'}
         </Box>
       ) : (
         <DocumentList
