@@ -27,7 +27,7 @@ test('a first visit begins with a lesson, which goes on by itself as its steps a
   await expect(ways).toHaveCount(0);
   await page.keyboard.press('Control+o');
   const panel = page.getByRole('dialog', { name: 'Saved pipelines' });
-  await expect(panel.getByRole('region', { name: 'Lessons' })).toContainText('1 of 6 done');
+  await expect(panel.getByRole('region', { name: 'Lessons' })).toContainText('1 of 8 done');
   await expect(panel.getByRole('button', { name: '✓ Look at documents' })).toBeVisible();
 });
 
@@ -70,10 +70,10 @@ test('all lessons are gone through by what they show and by what they say to pre
   await page.goto('/bench');
   await page.getByRole('button', { name: 'First lesson' }).click();
   const lesson = page.getByRole('region', { name: 'Lesson' });
-  for (let number = 1; number <= 6; number++) {
+  for (let number = 1; number <= 8; number++) {
     await expect(lesson).toContainText(/, 1 of \d/);
     for (let text = await lesson.innerText(); !text.includes(': done.');) {
-      const [, press] = /press (Shape|Plan|Chart|Build and run again)/i.exec(text) ?? [];
+      const [, press] = /press (Shape|Plan|Chart|SQL|Notation|Build and run again)/i.exec(text) ?? [];
       const button = press === undefined ? lesson.getByRole('button', { name: 'Show me' }) : page.getByRole('button', { name: press, exact: true }).first(); // prettier-ignore
       await button.click();
       const before = text;
@@ -82,7 +82,7 @@ test('all lessons are gone through by what they show and by what they say to pre
         expect(text).not.toBe(before);
       }).toPass();
     }
-    if (number < 6) await lesson.getByRole('button', { name: /^Next: / }).click();
+    if (number < 8) await lesson.getByRole('button', { name: /^Next: / }).click();
   }
   await expect(lesson).toContainText('That was the last lesson');
   // Others find the collection as it was.

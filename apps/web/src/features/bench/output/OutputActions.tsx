@@ -74,9 +74,16 @@ export function OutputActions() {
       </Button>
       {isStoring && <StoreDialog runId={result.runId} rows={result.rowsReturned} onClose={() => setStoring(false)} />}
       <Box sx={{ flex: 1 }} />
-      <Box sx={{ fontSize: 12, color: 'text.secondary', whiteSpace: 'nowrap' }}>all as</Box>
+      <Box sx={{ fontSize: 12, color: 'text.secondary', whiteSpace: 'nowrap', display: { xs: 'none', lg: 'block' } }}>all as</Box>
       {(['ndjson', 'json', 'csv'] as const).map((format) => (
-        <Button key={format} size="small" sx={button} href={`${apiUrl('runs', result.runId, `rows.${format}`)}?formulas=guard`} download>
+        <Button
+          key={format}
+          size="small"
+          sx={button}
+          title={`All rows as ${format.toUpperCase()}`}
+          href={`${apiUrl('runs', result.runId, `rows.${format}`)}?formulas=guard`}
+          download
+        >
           {format.toUpperCase()}
         </Button>
       ))}
