@@ -110,29 +110,3 @@ test('what may be added after a line stands in one place, whatever the line', as
   }
   expect(new Set(places).size).toBe(1);
 });
-
-test('who goes to another screen is not taken back by what comes late to the one before', async ({ page }) => {
-  const ways = [
-    ['/bench', 'Runs'],
-    ['/data', 'Runs'],
-    ['/indexes', 'Search'],
-  ] as const;
-  for (const [from, to] of ways) {
-    // The next screen is on its way for a while, and what the first one waits for comes meanwhile.
-    await page.route(new RegExp(`/assets/${to}Screen`), async (route) => {
-      await new Promise((resolve) => setTimeout(resolve, 3_000));
-      await route.continue().catch(() => undefined);
-    });
-    await page.route(/\/api\/collections$/, async (route) => {
-      await new Promise((resolve) => setTimeout(resolve, 1_500));
-      await route.continue().catch(() => undefined);
-    });
-    await page.goto(from);
-    const screens = page.getByRole('navigation', { name: 'Screens' });
-    await screens.getByRole('link', { name: to }).click();
-    await expect(page).toHaveURL(new RegExp(`/${to.toLowerCase()}`));
-    await page.waitForTimeout(4_500);
-    await expect(page).toHaveURL(new RegExp(`/${to.toLowerCase()}`));
-    await page.unrouteAll({ behavior: 'ignoreErrors' });
-  }
-});
