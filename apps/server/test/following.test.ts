@@ -128,6 +128,25 @@ test('a large load leaves them stale in its commit, and they catch up by themsel
   expect(await made()).toEqual(before);
 });
 
+test('a change of many that is taken back, a file, and a clearing leave them right', async () => {
+  const { body } = await server.call<{ changeId: string }>('POST', '/changes', { change: 'from stays\nwhere @.month == 3\nset @.fee = 2.5' });
+  await untilFresh();
+  await isRight();
+  expect((await server.call('POST', `/changes/${body.changeId}/undo`)).status).toBe(200);
+  await untilFresh();
+  await isRight();
+  const lines = Array.from({ length: 1_500 }, (_, at) => JSON.stringify(stay(3_000_000 + at))).join('\n');
+  expect((await server.call('POST', '/collections/stays/import', lines, { 'content-type': 'application/x-ndjson' })).status).toBe(200);
+  await untilFresh();
+  await isRight();
+  expect((await server.call('DELETE', '/collections/stays/documents')).status).toBe(200);
+  await untilFresh();
+  for (const name of names) expect([name, await rowsOf(`from ${name}`)]).toEqual([name, []]);
+  await server.call('POST', '/collections/stays/documents', Array.from({ length: 300 }, (_, id) => stay(id)));
+  await untilFresh();
+  await isRight();
+}, 60_000); // prettier-ignore
+
 test('a plan tells whether rows could follow, before one chooses to keep them', async () => {
   const plan = async (pipeline: string) => (await server.call<PlanAnswer>('POST', '/plan', { pipeline })).body;
   const { follows, followCosts } = await plan(views.by_region);

@@ -83,7 +83,9 @@ function membersOf({ from, rowWise, group }: Followed, find: Find): JsonObject[]
 function documentsOf(find: Find, collection: string, wanted: number): JsonObject[] {
   const { documents } = find(collection).store;
   const places = Array.from({ length: wanted }, (_, n) => Math.floor((n * documents.length) / wanted));
-  return [...new Set(places)].map((place) => documents[place]).filter((document) => document !== undefined);
+  // Where documents have gone, the next one that is there.
+  const next = places.map((place) => documents.find((document, at) => at >= place && document !== undefined));
+  return [...new Set(next)].filter((document) => document !== undefined);
 }
 
 /**
