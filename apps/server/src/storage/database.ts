@@ -81,6 +81,13 @@ export class Database {
     return new Prepared(this.connection.prepare(sql));
   }
 
+  /** The same, known to be right before it is used: what is asked of one that is wrong is never answered. */
+  prepared(sql: string): Promise<Prepared> {
+    return new Promise((resolve, reject) => {
+      const statement = this.connection.prepare(sql, (error) => (error ? reject(error) : resolve(new Prepared(statement))));
+    });
+  }
+
   /**
    * Begins a transaction. It locks what it writes when it first does, not before: an immediate one would lock the
    * scratch collections' readers out too. With one connection that writes, nothing can come in between.
@@ -132,6 +139,13 @@ export class Prepared {
         if (error) reject(error);
         else resolve(this.changes);
       });
+    });
+  }
+
+  /** Begins at once, on a thread of its own, whatever is done here meanwhile; what is not prepared waits for this one first. */
+  all<R>(values: readonly unknown[]): Promise<R[]> {
+    return new Promise((resolve, reject) => {
+      this.statement.all(values, (error, rows) => (error ? reject(error) : resolve(rows as R[])));
     });
   }
 
