@@ -28,6 +28,7 @@ describe.each<[string, (i: number) => Value[], Direction[]]>([
   ['numbers, many alike', (i) => [(i * 7919) % 1_000], ['asc']],
   ['numbers of all sizes', (i) => [Math.sin(i) * 10 ** (i % 20)], ['desc']],
   ['texts, all different, falling', (i) => [`guest ${(i * 7919) % length}`], ['desc']],
+  ['texts, all different, rising', (i) => [i % 7 === 0 ? null : `guest ${length + i}`], ['asc']],
   ['texts that differ late', (i) => [`${'the same beginning '.repeat(1 + (i % 3))}${(i * 7919) % length}`], ['asc']],
   ['few texts', (i) => [['late', 'held', 'done', null, undefined][i % 5]], ['asc']],
   ['sorted already', (i) => [i], ['asc']],
