@@ -135,11 +135,8 @@ export class Hub {
     await this.materialized.close();
     await this.publisher.close();
     await this.runLog.flush().catch(() => undefined);
-    const soon = new Promise((resolve) => setTimeout(resolve, closingMs));
-    await Promise.race([this.engine.call((engine) => engine.close()).catch(() => undefined), soon]);
-    await this.storage.call((storage) => storage.close()).catch(() => undefined);
-    await this.engine.close();
-    await this.storage.close();
+    await this.engine.close((engine) => engine.close(), closingMs);
+    await this.storage.close((storage) => storage.close());
   }
 
   /**

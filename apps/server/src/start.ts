@@ -11,6 +11,7 @@ import { Databases } from './databases/databases.ts';
 import { Folder } from './databases/folder.ts';
 import { accessFor } from './http/access.ts';
 import { usualPatience, type Patience } from './http/patience.ts';
+import { ServerProblem } from './problem.ts';
 import { makePublicApp } from './publicApp.ts';
 import type { HubOptions } from './hub.ts';
 
@@ -63,11 +64,10 @@ export async function start({ host, port, log, patience, published, folder, isNa
     publicAddress: others === undefined || published === undefined ? null : addressOf(others, published.host),
     databases,
     close: async () => {
-      for (const one of [server, ...(others === undefined ? [] : [others])]) {
-        one.close();
-        one.closeAllConnections();
-      }
+      const servers = [server, ...(others === undefined ? [] : [others])];
+      for (const one of servers) turnAway(one);
       await databases.close();
+      for (const one of servers) one.closeAllConnections();
     },
   };
 }
@@ -78,6 +78,16 @@ async function listening(app: Express, host: string, port: number): Promise<Serv
   server.requestTimeout = 0;
   await new Promise((ready, fail) => server.once('listening', ready).once('error', fail));
   return server;
+}
+
+/** Takes no connection any more, and tells who has one and asks that it is being stopped; those who have asked are answered. */
+function turnAway(server: Server): void {
+  server.close();
+  const { problem } = new ServerProblem('/restarted', 'The server is being stopped.');
+  const headers = { connection: 'close', 'content-type': 'application/problem+json' };
+  server
+    .removeAllListeners('request')
+    .on('request', (_request, response) => response.writeHead(problem.status, headers).end(JSON.stringify(problem)));
 }
 
 function addressOf(server: Server, host: string): string {

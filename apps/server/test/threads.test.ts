@@ -3,7 +3,7 @@ import { pathToFileURL } from 'node:url';
 import { ServerProblem } from '../src/problem.ts';
 import { CancelFlag } from '../src/threads/cancelFlag.ts';
 import { handOver } from '../src/threads/messages.ts';
-import { Thread } from '../src/threads/thread.ts';
+import { Thread, type ThreadOptions } from '../src/threads/thread.ts';
 
 interface Sample {
   add: (a: number, b: number) => number;
@@ -16,6 +16,7 @@ interface Sample {
   askKept: () => number;
   unreadable: () => unknown;
   nested: (levels: number) => unknown;
+  later: (ms: number, failure?: string) => string;
   stall: () => void;
   block: () => void;
   patient: (flag: SharedArrayBuffer) => string;
@@ -23,14 +24,16 @@ interface Sample {
 }
 
 let begun = 0;
-const thread = new Thread<Sample>({
-  name: 'sample',
-  url: pathToFileURL(join(__dirname, 'faulty/sample.mjs')),
-  heapMegabytes: 64,
-  youngMegabytes: 16,
-  begin: async (service) => void (begun = await service.add(begun, 1)),
-  stuckMs: { cancelled: 500, otherwise: 2_000 },
-});
+const made = (begin: ThreadOptions<Sample>['begin']) =>
+  new Thread<Sample>({
+    name: 'sample',
+    url: pathToFileURL(join(__dirname, 'faulty/sample.mjs')),
+    heapMegabytes: 64,
+    youngMegabytes: 16,
+    begin,
+    stuckMs: { cancelled: 500, otherwise: 2_000 },
+  });
+const thread = made(async (service) => void (begun = await service.add(begun, 1)));
 afterAll(() => thread.close());
 
 const problemOf = (work: Promise<unknown>) =>
@@ -124,4 +127,31 @@ test('what is cancelled is waited for while it looks, or waits for its turn; onl
   expect(await problemOf(thread.call((service) => service.block()))).toMatchObject({
     detail: expect.stringMatching(/stuck for [23] s/) as string,
   });
+});
+
+test('what is under way when it is closed comes to its end or is told that it was closed; nothing new is taken', async () => {
+  const other = made(() => Promise.resolve());
+  const underWay = [
+    other.call((service) => service.later(50)),
+    problemOf(other.call((service) => service.later(100, 'the handle is closed'))),
+    problemOf(other.call((service) => service.refuse())),
+    problemOf(other.call((service) => service.stall())),
+  ];
+  await other.started();
+  await new Promise((resolve) => setTimeout(resolve, 10));
+  const closing = other.close((service) => service.later(300));
+  const isClosed = { status: 503, detail: 'The sample has been closed.' };
+  expect(await problemOf(other.call((service) => service.add(1, 1)))).toMatchObject(isClosed);
+  await closing;
+  const told = await Promise.all(underWay);
+  expect(told[0]).toBe('done');
+  expect(told.slice(1)).toMatchObject([isClosed, { detail: 'There is one already.' }, isClosed]);
+});
+
+test('it is not waited for longer than is said that it tidies up', async () => {
+  const other = made(() => Promise.resolve());
+  await other.started();
+  const before = Date.now();
+  await other.close((service) => service.stall() as Promise<never>, 50);
+  expect(Date.now() - before).toBeLessThan(1_500);
 });

@@ -35,7 +35,10 @@ export interface DatabasesOptions extends Omit<HubOptions, 'file'> {
 
 const idleByDefault = 10 * 60_000;
 const triedAgainMs = 30_000;
+/** How long requests that are under way are waited for: where a database is renamed or removed, and where the server stops. */
 const drainMs = 5_000;
+const stopMs = 2_000;
+
 /** Databases: opened when they are asked for, closed when nobody asks; all of them share one memory budget. */
 export class Databases {
   readonly folder: Folder;
@@ -197,9 +200,7 @@ export class Databases {
     this.ready.delete(file);
     this.failed.delete(file);
     if (there === undefined) return;
-    there.hub.events.end();
-    await drained(there);
-    await there.hub.close();
+    await closed(there, drainMs);
     rmSync(`${file}.uploads`, { recursive: true, force: true });
     await this.share();
   }
@@ -221,13 +222,15 @@ export class Databases {
 
   async close(): Promise<void> {
     clearInterval(this.idleTimer);
-    await Promise.all([...this.ready.values()].map(({ hub }) => hub.close()));
+    await Promise.all([...this.ready.values()].map((open) => closed(open, stopMs)));
   }
 }
 
-/** Waits for the requests that are under way, those that take long excepted: they are told that it has been closed. */
-async function drained(open: OpenDatabase): Promise<void> {
-  for (const until = Date.now() + drainMs; open.active > 0 && Date.now() < until;) await new Promise((resolve) => setTimeout(resolve, 20));
+/** Closes a database once the requests that are under way have their answers; those that take longer are told that it has been closed. */
+async function closed(open: OpenDatabase, mostMs: number): Promise<void> {
+  open.hub.events.end();
+  for (const until = Date.now() + mostMs; open.active > 0 && Date.now() < until;) await new Promise((resolve) => setTimeout(resolve, 20));
+  await open.hub.close();
 }
 
 /** Tells one state of a file from another. */

@@ -14,6 +14,8 @@ export function problemHandler(log: Logger): ErrorRequestHandler {
       response.destroy();
       return;
     }
+    // Nobody is there to be told, and it is known what it is: that it has been closed, most often.
+    if (response.destroyed && error instanceof ServerProblem) return;
     const problem = problemFrom(error);
     if (problem.status >= 500) log.error({ err: error, ...askedBy(request) }, problem.detail ?? problem.title);
     sendProblem(response, problem, request.originalUrl);

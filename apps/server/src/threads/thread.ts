@@ -3,6 +3,7 @@ import { ServerProblem } from '../problem.ts';
 import type { CallOptions, Remote, ThreadOptions } from './threadOptions.ts';
 import type { CancelFlag } from './cancelFlag.ts';
 import { collectBesideWork } from './collecting.ts';
+import { within } from './within.ts';
 import {
   Askable,
   beats,
@@ -129,7 +130,7 @@ export class Thread<S extends object> {
   private send(method: string, args: readonly unknown[], options: CallOptions): Promise<never> {
     const { once, cancel, limitMs, isLong = false } = options;
     // Nobody would ever answer.
-    if (this.closing) return Promise.reject(new ServerProblem('/restarted', `The ${this.options.name} has been closed.`));
+    if (this.closing) return Promise.reject(this.closed);
     return new Promise<never>((resolve, reject) => {
       const id = ++this.lastId;
       const { worker } = this;
@@ -172,8 +173,16 @@ export class Thread<S extends object> {
   private take(message: FromService): void {
     const call = this.underWay.get(message.id);
     if (message.kind === 'done') call?.resolve(message.value as never);
-    else if (message.kind === 'failed') call?.reject(errorOf(message.failure));
-    else void this.answer(message, call);
+    else if (message.kind === 'ask') void this.answer(message, call);
+    else {
+      const error = errorOf(message.failure);
+      // What goes wrong while it is being closed goes wrong because of that, unless it says what it is.
+      call?.reject(this.closing && !(error instanceof ServerProblem) ? this.closed : error);
+    }
+  }
+
+  private get closed(): ServerProblem {
+    return new ServerProblem('/restarted', `The ${this.options.name} has been closed.`);
   }
 
   private async answer({ ask, place, args }: FromService & { kind: 'ask' }, call: UnderWay | undefined): Promise<void> {
@@ -225,9 +234,17 @@ export class Thread<S extends object> {
     await this.worker.terminate();
   }
 
-  async close(): Promise<void> {
+  /**
+   * Ends it. Nothing can be asked of it any more; what is under way and does not come to its end is told that it has been closed.
+   * @param tidy the last that is asked of it
+   * @param tidyMs how long that is waited for
+   */
+  async close(tidy?: (service: Remote<S>) => Promise<unknown>, tidyMs = Infinity): Promise<void> {
+    const last = tidy?.(this.remote);
     this.closing = true;
+    await within(tidyMs, last);
     this.stopWatching();
+    this.reason = this.closed.message;
     await this.worker.terminate();
   }
 }

@@ -17,6 +17,8 @@ serve({
   askKept: () => globalThis.kept(1),
   unreadable: () => () => undefined,
   nested: (levels) => JSON.parse('['.repeat(levels) + ']'.repeat(levels)),
+  later: (ms, failure) =>
+    new Promise((resolve, reject) => setTimeout(() => (failure === undefined ? resolve('done') : reject(new Error(failure))), ms)),
   stall: () => new Promise(() => undefined),
   block: () => {
     for (;;);
