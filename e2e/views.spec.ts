@@ -105,3 +105,31 @@ test('rows that are kept on demand grow old and say so; let go of, the view is w
   await dialog.getByRole('button', { name: 'Let go of them' }).click();
   await expect(page.getByRole('button', { name: 'Keep its rows' })).toBeVisible();
 });
+
+test('lines that are asked again and again are advised as a view, with what that costs, and kept by a button', async ({
+  page,
+  bench,
+  request,
+}) => {
+  const lines = 'from bookings\nwhere @.channel == "partner"\ngroup by @.hutId measure parties = count(), people = sum(@.party.size)';
+  for (const by of ['@.people desc', '@.parties desc', '@.hutId']) {
+    await request.post('/api/query', { data: { pipeline: `${lines}\norder by ${by}\nlimit 5` } });
+  }
+  await page.goto('/indexes/bookings');
+  const advice = page.getByRole('region', { name: 'Advice' });
+  const one = advice.getByLabel('Worth keeping').filter({ hasText: 'channel == "partner"' });
+  await expect(one).toContainText(/kept, is [\d,]+ rows: 3 runs would have read [\d,]+ documents less/);
+  await expect(one).toContainText(/follow each change before it is acknowledged: .* for a changed document of bookings/);
+  await one.getByRole('button', { name: 'Keep its rows' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Keep the rows of these lines' });
+  await dialog.getByLabel('Name of the view').fill('by_partner');
+  await dialog.getByRole('button', { name: 'Keep them' }).click();
+  await expect(dialog).toBeHidden();
+  await expect(one).toBeHidden();
+  await page.goto('/bench');
+  await bench.write(`${lines}\norder by @.people desc\nlimit 5`);
+  await expect(async () => {
+    await page.keyboard.press('Control+Enter');
+    await expect(page.getByTestId('cost-sentence')).toContainText('from the kept view by_partner', { timeout: 1_500 });
+  }).toPass();
+});

@@ -224,3 +224,16 @@ test('a beginning that is asked again and again, and reads much for few rows, is
   await server.call('PUT', '/pipelines/by_size', { pipeline: advised!.pipeline, view: true, materialized: { refresh: 'on demand' } });
   expect((await viewsOf()).filter(({ pipeline }) => pipeline.includes('measure n'))).toEqual([]);
 });
+
+test('of a group that a limit stopped nobody knows how many rows it would be, so that none are told', async () => {
+  const beginning = 'from huts\nwhere @.at > 3 && @.size > 0\ngroup by @.size measure most = max(@.at)';
+  const advisedRows = async () =>
+    advice
+      .parse((await server.call('GET', '/advice')).body)
+      .views.filter(({ pipeline }) => pipeline.includes('most'))
+      .map(({ rows }) => rows);
+  for (const limit of [1, 2, 3, 4]) await query(`${beginning}\nlimit ${limit}`);
+  expect(await advisedRows()).toEqual([]);
+  for (const by of ['@.size', '@.most', '@.size desc']) await query(`${beginning}\norder by ${by}\nlimit 1`);
+  expect(await advisedRows()).toEqual([12]);
+});

@@ -10,8 +10,11 @@ const leastGain = 10;
 const leastSaved = 10_000;
 const mostAdvised = 3;
 
-interface Gathered extends Omit<AdvisedView, 'follows' | 'followCosts'> {
+interface Gathered extends Omit<AdvisedView, 'follows' | 'followCosts' | 'rows' | 'documentsSaved'> {
   readonly canonical: string;
+  readonly documentsRead: number;
+  /** Undefined as long as every run was stopped before it had told all of them. */
+  readonly rows: number | undefined;
 }
 
 /**
@@ -29,7 +32,7 @@ export async function adviseViews(
   for (const { pipeline, name, runs, documentsRead, timeMs, rowsByLine } of asked) {
     const beginning = runs === 0 ? undefined : groupedBeginning(pipeline);
     const rows = beginning && rowsByLine.find(([line]) => line === beginning.line)?.[1];
-    if (beginning === undefined || rows === undefined || known.has(beginning.canonical)) continue;
+    if (beginning === undefined || known.has(beginning.canonical)) continue;
     const { canonical, text, source } = beginning;
     const before = found.get(canonical);
     found.set(canonical, {
@@ -37,13 +40,16 @@ export async function adviseViews(
       pipeline: before?.pipeline ?? text,
       collection: source,
       runs: runs + (before?.runs ?? 0),
-      rows: Math.max(rows, before?.rows ?? 0),
-      documentsSaved: Math.max(0, documentsRead - runs * rows) + (before?.documentsSaved ?? 0),
+      rows: rows === undefined ? before?.rows : Math.max(rows, before?.rows ?? 0),
+      documentsRead: documentsRead + (before?.documentsRead ?? 0),
       refreshMs: Math.max(timeMs, before?.refreshMs ?? 0),
       names: [...new Set([...(before?.names ?? []), ...(name === null ? [] : [name])])],
     });
   }
   const advised = [...found.values()]
+    .flatMap(({ rows, documentsRead, ...one }) =>
+      rows === undefined ? [] : [{ ...one, rows, documentsSaved: Math.max(0, documentsRead - one.runs * rows) }],
+    )
     .filter(({ runs, rows, documentsSaved }) => runs >= leastRuns && documentsSaved >= Math.max(leastSaved, leastGain * rows * runs))
     .sort((a, b) => b.documentsSaved - a.documentsSaved)
     .slice(0, mostAdvised);

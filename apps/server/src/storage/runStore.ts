@@ -159,9 +159,10 @@ const questionsLookedAt = 60;
 /** What is needed of what a run told. */
 function toldOf(explained: string): Pick<AskedBefore, 'suggestions' | 'rowsByLine'> {
   const { suggestions, lines = [] } = JSON.parse(explained) as Pick<AskedBefore, 'suggestions'> & {
-    lines?: { line: number; rowsOut: number }[];
+    lines?: { line: number; rowsOut: number; stoppedEarly: boolean }[];
   };
-  return { suggestions, rowsByLine: lines.map(({ line, rowsOut }) => [line, rowsOut] as const) };
+  const whole = lines.filter(({ stoppedEarly }) => !stoppedEarly);
+  return { suggestions, rowsByLine: whole.map(({ line, rowsOut }) => [line, rowsOut] as const) };
 }
 
 /** The questions of kept runs, those that cost most first, and saved pipelines that were not run: each with how often. */

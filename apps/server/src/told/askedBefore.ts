@@ -18,7 +18,7 @@ export interface AskedBefore {
   readonly runs: number;
   /** By all of them together. */
   readonly documentsRead: number;
-  /** What the last of them took, in milliseconds, and the rows that each line gave. */
+  /** What the last of them took, in milliseconds, and the rows that each line gave: of a line that was stopped early nobody knows. */
   readonly timeMs: number;
   readonly rowsByLine: readonly (readonly [line: number, rows: number])[];
   readonly suggestions: readonly Advised[];

@@ -11,20 +11,23 @@ import type {
 import { at } from './apiUrl.ts';
 import { api } from './base.ts';
 
+/** What is advised goes by what is kept already. */
+const touched = ['Pipelines', 'Advice'] as const;
+
 /** Saved pipelines. */
 export const pipelinesApi = api.injectEndpoints({
   endpoints: (build) => ({
     savePipeline: build.mutation<Answer<typeof savedPipeline>, { name: string } & Body<typeof savePipeline>>({
       query: ({ name, ...body }) => ({ url: at('pipelines', name), method: 'PUT', body }),
-      invalidatesTags: ['Pipelines'],
+      invalidatesTags: touched,
     }),
     renamePipeline: build.mutation<Answer<typeof renamedPipeline>, { name: string; next: string }>({
       query: ({ name, next }) => ({ url: at('pipelines', name), method: 'PATCH', body: { name: next } }),
-      invalidatesTags: ['Pipelines'],
+      invalidatesTags: touched,
     }),
     removePipeline: build.mutation<void, string>({
       query: (name) => ({ url: at('pipelines', name), method: 'DELETE' }),
-      invalidatesTags: ['Pipelines'],
+      invalidatesTags: touched,
     }),
     cancelRefresh: build.mutation<void, string>({
       query: (name) => ({ url: at('pipelines', name, 'refresh'), method: 'DELETE' }),

@@ -41,7 +41,7 @@ export function useServerEvents(): void {
             void dispatch(workApi.util.upsertQueryData('work', undefined, told.data.work ?? []));
             return;
           case 'pipelines':
-            dispatch(api.util.invalidateTags(['Pipelines', 'Publications']));
+            dispatch(api.util.invalidateTags(['Pipelines', 'Publications', 'Advice']));
         }
       }),
     [dispatch, store],

@@ -17,7 +17,12 @@ export function AdvisedViews({ views }: { readonly views: readonly AdvisedView[]
   return (
     <>
       {views.map((view) => (
-        <Box key={view.pipeline} sx={{ py: 0.75, display: 'flex', gap: 1.5, alignItems: 'flex-start', fontSize: 12.5 }}>
+        <Box
+          key={view.pipeline}
+          role="group"
+          aria-label="Worth keeping"
+          sx={{ py: 0.75, display: 'flex', gap: 1.5, alignItems: 'flex-start', fontSize: 12.5 }}
+        >
           <Box sx={{ flex: 1, minWidth: 0 }}>
             A view of these lines, kept, is {counted(view.rows, 'row')}: {counted(view.runs, 'run')} would have read{' '}
             <b>{count(view.documentsSaved)}</b> documents less.{' '}
