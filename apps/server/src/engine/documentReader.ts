@@ -4,28 +4,39 @@ import type { StoredCollection } from '../storage/stored.ts';
 import { tableOf } from '../storage/table.ts';
 
 const documentsAtOnce = 2_000;
+/** A part ends with the document that brings it above this; a document may have 64 MB, and a text of JavaScript 512. */
+const bytesAtOnce = 64 * 1024 * 1024;
+/** All documents of a collection that has no more are one text at most, whichever come together. */
+const smallBytes = 256 * 1024 * 1024;
 
 type Put = (position: number, document: JsonObject) => void;
 
 /**
- * Some documents, in the order of their positions. Those whose text is ASCII (`plain`) come apart from the others (`wide`),
- * both as bytes: a text of ASCII becomes one of JavaScript by copying it, any other letter by letter, five times as slow.
+ * Some documents, in the order of their positions. Those whose text is ASCII (`plain`) come apart from the others (`wide`): a text
+ * of ASCII becomes one of JavaScript by copying it, any other letter by letter, five times as slow. Each part is an array in JSON
+ * with its brackets, so that it is parsed as it comes, and not put together once more; null where it has nothing.
  */
 interface Part {
   readonly count: number;
   readonly last: number;
-  readonly plain: Buffer | null;
+  readonly plain: string | null;
   readonly plainAt: string | null;
-  readonly wide: Buffer | null;
+  readonly wide: string | null;
   readonly wideAt: string | null;
 }
 
-function partOf(table: string): string {
-  const some = (name: string, which: string) =>
-    `CAST(group_concat(body, ',') FILTER (WHERE ${which}) AS BLOB) AS ${name}, group_concat(position) FILTER (WHERE ${which}) AS ${name}At`;
-  return `SELECT count(*) AS count, max(position) AS last, ${some('plain', 'letters = bytes')}, ${some('wide', 'letters < bytes')}
-    FROM (SELECT position, body, length(body) AS letters, octet_length(body) AS bytes FROM ${table}
-          WHERE position >= ? AND position < ? ORDER BY position LIMIT ${documentsAtOnce})`;
+/** The next documents of a collection, as many as are well together: so many, or fewer where they would be more than one text can hold. */
+function partOf({ id, bytes, count }: StoredCollection): string {
+  const isLarge = bytes > smallBytes;
+  const most = isLarge ? Math.max(1, Math.min(documentsAtOnce, Math.ceil((bytesAtOnce / bytes) * count))) : documentsAtOnce;
+  const some = `SELECT position, body, length(body) AS letters, octet_length(body) AS bytes FROM ${tableOf(id)}
+    WHERE position >= ? AND position < ? ORDER BY position LIMIT ${most}`;
+  const source = isLarge
+    ? `(SELECT *, sum(bytes) OVER (ORDER BY position ROWS UNBOUNDED PRECEDING) AS upTo FROM (${some})) WHERE upTo - bytes < ${bytesAtOnce}`
+    : `(${some})`;
+  const listed = (what: string, which: string) => `'[' || group_concat(${what}) FILTER (WHERE ${which}) || ']'`;
+  const named = (name: string, which: string) => `${listed('body', which)} AS ${name}, ${listed('position', which)} AS ${name}At`;
+  return `SELECT count(*) AS count, max(position) AS last, ${named('plain', 'letters = bytes')}, ${named('wide', 'letters < bytes')} FROM ${source}`;
 }
 
 /** Documents with their positions, rising. */
@@ -34,15 +45,9 @@ interface Placed {
   readonly documents: readonly JsonObject[];
 }
 
-const listed = <T>(text: string) => JSON.parse(`[${text}]`) as T[];
-const plainOf = ({ plain, plainAt }: Part): Placed => ({
-  positions: listed(plainAt ?? ''),
-  documents: listed(plain?.toString('latin1') ?? ''),
-});
-const wideOf = ({ wide, wideAt }: Part): Placed => ({
-  positions: listed(wideAt ?? ''),
-  documents: listed(wide?.toString('utf8') ?? ''),
-});
+function placed(documents: string | null, positions: string | null): Placed {
+  return { documents: JSON.parse(documents ?? '[]') as JsonObject[], positions: JSON.parse(positions ?? '[]') as number[] };
+}
 
 function putInOrder(some: Placed, others: Placed, put: Put): void {
   let next = 0;
@@ -82,7 +87,7 @@ export class DocumentReader {
     put: Put,
     onProgress: (documents: number) => void = () => undefined,
   ): Promise<void> {
-    const statement = await this.of(stored).prepared(partOf(tableOf(stored.id)));
+    const statement = await this.of(stored).prepared(partOf(stored));
     const fetch = async (after: number) => (await statement.all<Part>([after, Number.isFinite(to) ? to : Number.MAX_SAFE_INTEGER]))[0];
     let next = fetch(from);
     try {
@@ -91,7 +96,7 @@ export class DocumentReader {
         const part = await next;
         if (part === undefined || part.count === 0) return;
         next = fetch(part.last + 1);
-        putInOrder(plainOf(part), wideOf(part), put);
+        putInOrder(placed(part.plain, part.plainAt), placed(part.wide, part.wideAt), put);
         documents += part.count;
         onProgress(documents);
       }
