@@ -1,5 +1,5 @@
 import { splitKeys } from '../src/parts/keys.ts';
-import { bytes, count, counted, duration, percent } from '../src/parts/numbers.ts';
+import { bytes, count, counted, duration, figure, percent, workedOut } from '../src/parts/numbers.ts';
 
 test.each<[string, string[]]>([
   ['@.status, @.arrivesOn desc', ['@.status', '@.arrivesOn desc']],
@@ -44,4 +44,21 @@ test('counts have their words', () => {
     '0 rows',
     '2 index entries',
   ]);
+});
+
+test.each<[number, string]>([
+  [0, '0'],
+  [43.271, '43.271'],
+  [1_234_567.5, '1,234,567.5'],
+  [0.000_000_12, '1.2e-7'],
+  [0.123_456_789, '0.123456789'],
+  [-3e-9, '-3e-9'],
+  [1e300, '1e+300'],
+])('a value of %d is told as it is: %s', (value, text) => {
+  expect(figure(value)).toBe(text);
+  expect(workedOut(value)).toBe(text);
+});
+
+test('what was added up is told without what that leaves behind', () => {
+  expect([workedOut(0.1 + 0.2), workedOut(1.005 * 100)]).toEqual(['0.3', '100.5']);
 });

@@ -35,6 +35,23 @@ test('rows of a condition make a text that may be asked, and come back from it',
   );
 }); // prettier-ignore
 
+test.each<[string, ConditionRow['test'], string, string]>([
+  ['@.bunks', 'at least', '1e3', '@.bunks >= 1e3'],
+  ['@.bunks', 'is', '007', '@.bunks == 7'],
+  ['@.bunks', 'is', '.5', '@.bunks == 0.5'],
+  ['@.bunks', 'is', '-0.25', '@.bunks == -0.25'],
+  ['@.bunks', 'one of', '1, 2,, 3,', '@.bunks in [1, 2, 3]'],
+  ['@.region', 'one of', 'Fell, ', '@.region in ["Fell"]'],
+  ['@.region', 'is', '7', '@.region == "7"'],
+  ['@.warden.name', 'is', '7', '@.warden.name == 7'],
+  ['@.warden.name', 'is', '007', '@.warden.name == "007"'],
+  ['@.warden.name', 'is', 'true', '@.warden.name == true'],
+])('%s %s %s asks for %s', (path, test, value, text) => {
+  expect(conditionOf([{ path, test, value }], 'all', fields)).toBe(text);
+  expect(callersConditionProblem(text, [path])).toBeUndefined();
+  expect(rowsOf(text, fields)?.rows).toHaveLength(1);
+});
+
 test('rows that are not filled in ask nothing, and what was written otherwise is left as it is', () => {
   expect(conditionOf([{ path: '@.region', test: 'is', value: ' ' }], 'all', fields)).toBe('');
   expect(rowsOf('@.region == "a" && (@.bunks > 3 || @.open)', fields)).toBeUndefined();

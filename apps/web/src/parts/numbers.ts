@@ -6,6 +6,19 @@ export function count(value: number): string {
   return whole.format(value);
 }
 
+const exact = new Intl.NumberFormat('en', { maximumFractionDigits: 20 });
+
+/** A value that somebody's documents hold, told as it is. */
+export function figure(value: number): string {
+  const size = Math.abs(value);
+  return size !== 0 && (size < 1e-6 || size >= 1e21) ? String(value) : exact.format(value);
+}
+
+/** One that was worked out, without what adding up leaves behind its last digits. */
+export function workedOut(value: number): string {
+  return figure(Number(value.toPrecision(14)));
+}
+
 /** `1 document`, `20 documents`. */
 export function counted(value: number, one: string, many = one + 's'): string {
   return `${count(value)} ${value === 1 ? one : many}`;

@@ -1,4 +1,5 @@
 import type { PublishedForm } from '@zesty-sieve/contract';
+import { figure } from '../parts/numbers.ts';
 
 interface Column {
   readonly names: readonly string[];
@@ -16,18 +17,18 @@ export function columnsOf(rows: readonly unknown[], chosen: PublishedForm['colum
       for (const [name, inner] of Object.entries(value)) visit(inner, [...names, name]);
       return;
     }
-    const label = names.join('.');
-    if (!found.has(label)) found.set(label, { names, label });
+    const id = JSON.stringify(names);
+    if (!found.has(id)) found.set(id, { names, label: names.join('.') });
   };
-  for (const row of rows.slice(0, 200)) visit(row, []);
+  for (const row of rows) visit(row, []);
   return [...found.values()];
 } // prettier-ignore
 
-const shown = (value: unknown): string => (value === undefined || value === null ? '' : typeof value === 'string' ? value : typeof value === 'number' ? value.toLocaleString('en', { maximumFractionDigits: 6 }) : JSON.stringify(value)); // prettier-ignore
+const shown = (value: unknown): string => (value === undefined || value === null ? '' : typeof value === 'string' ? value : typeof value === 'number' ? figure(value) : JSON.stringify(value)); // prettier-ignore
 
 export function ResultTable({ rows, columns }: { readonly rows: readonly unknown[]; readonly columns: readonly Column[] }) {
-  const numbers = new Set(columns.filter(({ names }) => rows.length > 0 && rows.every((row) => ['number', 'undefined'].includes(typeof read(row, names)))).map(({ label }) => label)); // prettier-ignore
-  const side = (label: string) => (numbers.has(label) ? 'number' : undefined);
+  const numbers = new Set(columns.filter(({ names }) => rows.length > 0 && rows.every((row) => ['number', 'undefined'].includes(typeof read(row, names))))); // prettier-ignore
+  const side = (column: Column) => (numbers.has(column) ? 'number' : undefined);
   return (
     // What scrolls is reached by the keyboard.
     // eslint-disable-next-line jsx-a11y/no-noninteractive-tabindex -- as above
@@ -35,9 +36,9 @@ export function ResultTable({ rows, columns }: { readonly rows: readonly unknown
       <table>
         <thead>
           <tr>
-            {columns.map(({ label }) => (
-              <th key={label} scope="col" className={side(label)}>
-                {label}
+            {columns.map((column, i) => (
+              <th key={i} scope="col" className={side(column)}>
+                {column.label}
               </th>
             ))}
           </tr>
@@ -45,9 +46,9 @@ export function ResultTable({ rows, columns }: { readonly rows: readonly unknown
         <tbody>
           {rows.map((row, at) => (
             <tr key={at}>
-              {columns.map(({ names, label }) => (
-                <td key={label} className={side(label)} title={shown(read(row, names))}>
-                  {shown(read(row, names))}
+              {columns.map((column, i) => (
+                <td key={i} className={side(column)} title={shown(read(row, column.names))}>
+                  {shown(read(row, column.names))}
                 </td>
               ))}
             </tr>

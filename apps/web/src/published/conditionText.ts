@@ -45,11 +45,17 @@ function textOf({ path, test, value }: ConditionRow, field: PublishedField): str
   if (test === 'is there') return `exists(${path})`;
   if (test === 'is missing') return `!exists(${path})`;
   if (value.trim() === '') return undefined;
-  if (test === 'one of') return `${path} in [${value.split(',').map((one) => literal(one.trim(), field)).join(', ')}]`;
+  if (test === 'one of') {
+    const items = value.split(',').map((one) => one.trim()).filter((one) => one !== '');
+    return items.length === 0 ? undefined : `${path} in [${items.map((one) => literal(one, field)).join(', ')}]`;
+  }
   if (test === 'contains') return `contains(${path}, ${JSON.stringify(value)})`;
   if (test === 'begins with') return `starts_with(${path}, ${JSON.stringify(value)})`;
   return `${path} ${comparisons[test] ?? '=='} ${literal(value.trim(), field)}`;
 } // prettier-ignore
+
+/** A number as JSON writes it (RFC 8259). */
+const number = /^-?(0|[1-9]\d*)(\.\d+)?([eE][+-]?\d+)?$/;
 
 /** A value as a constant: by the field's type, or, where none is said, by what it looks like. */
 function literal(value: string, { type, choices }: PublishedField): string {
@@ -57,7 +63,9 @@ function literal(value: string, { type, choices }: PublishedField): string {
   if (choice !== undefined) return JSON.stringify(choice);
   if (type === 'text' || type === 'date') return JSON.stringify(value);
   if (value === 'true' || value === 'false') return value;
-  return /^-?\d+(\.\d+)?$/.test(value) ? value : JSON.stringify(value);
+  if (number.test(value)) return value;
+  // However a number is typed, as `.5` and `007` are, it is one.
+  return type === 'number' && Number.isFinite(Number(value)) ? String(Number(value)) : JSON.stringify(value);
 }
 
 const test =
@@ -97,7 +105,7 @@ function rowOf(text: string): ConditionRow | undefined {
 const shown = (constant: string): string => {
   try {
     const value = JSON.parse(constant) as unknown;
-    return typeof value === 'string' ? value : String(value);
+    return typeof value === 'string' ? value : constant;
   } catch {
     return constant;
   }

@@ -15,7 +15,7 @@ type Row = unknown;
 /** Elements of an array that get columns of their own. */
 const elementsShown = 8;
 
-function isPlainObject(value: unknown): value is Record<string, unknown> {
+export function isPlainObject(value: unknown): value is Record<string, unknown> {
   return typeof value === 'object' && value !== null && !Array.isArray(value);
 }
 
@@ -31,27 +31,89 @@ export function columnLabel(names: readonly (string | number)[]): string {
   );
 }
 
-/** The leaf paths of rows in order of first appearance: objects are spread and arrays are leaves, unless the layout says so. */
-export function columnsOf(rows: readonly Row[], layout: Layout = { spread: [], folded: [] }): Column[] {
-  const columns = new Map<string, Column>();
-  const spread = new Set(layout.spread);
-  const folded = new Set(layout.folded);
-  const visit = (value: unknown, names: readonly (string | number)[]): void => {
-    const id = columnId(names);
-    if (isPlainObject(value) && Object.keys(value).length > 0 && !isPoint(value) && !folded.has(id)) {
-      for (const name of Object.keys(value)) visit(value[name], [...names, name]);
-      return;
+function saysNothing(value: unknown): boolean {
+  return value === null || value === undefined || (typeof value === 'object' && Object.keys(value).length === 0);
+}
+
+/** A path that rows have: what lies below it, and whether it is a column of its own. */
+interface Place {
+  readonly column: Column;
+  readonly below: Map<string | number, Place>;
+  isLeaf: boolean;
+  /** Whether a row has more there than null, or an object or array without anything in it. */
+  isTold: boolean;
+}
+
+/** Finds the columns of rows that come one part after another. */
+class ColumnFinder {
+  private readonly spread: ReadonlySet<string>;
+  private readonly folded: ReadonlySet<string>;
+  private readonly root: Place = { column: { id: columnId([]), names: [] }, below: new Map(), isLeaf: false, isTold: false };
+  private readonly leaves: Place[] = [];
+
+  constructor({ spread, folded }: Layout) {
+    this.spread = new Set(spread);
+    this.folded = new Set(folded);
+  }
+
+  add(row: Row): void {
+    this.visit(row, this.root);
+  }
+
+  /** A field that is an object in some rows is shown spread; where it is something else in others, that has a column beside those. */
+  get columns(): Column[] {
+    return this.leaves.filter(({ below, isTold }) => below.size === 0 || isTold).map(({ column }) => column);
+  }
+
+  private visit(value: unknown, place: Place): void {
+    const { id } = place.column;
+    if (isPlainObject(value) && !isPoint(value) && !this.folded.has(id)) {
+      const names = Object.keys(value);
+      for (const name of names) this.visit(value[name], below(place, name));
+      if (names.length > 0) return;
     }
-    if (Array.isArray(value) && spread.has(id)) {
-      value.slice(0, elementsShown).forEach((item, i) => visit(item, [...names, i]));
+    if (Array.isArray(value) && this.spread.has(id)) {
+      value.slice(0, elementsShown).forEach((item, i) => this.visit(item, below(place, i)));
       if (value.length > 0) return;
     }
-    if (!columns.has(id)) columns.set(id, { id, names });
-  };
-  for (const row of rows) visit(row, []);
-  // A field that is an object in some rows and something else in others is shown spread.
-  const prefixes = new Set([...columns.values()].flatMap(({ names }) => names.slice(0, -1).map((_, i) => columnId(names.slice(0, i + 1)))));
-  return [...columns.values()].filter(({ id, names }) => names.length > 0 && !prefixes.has(id));
+    if (place === this.root) return;
+    if (!place.isLeaf) this.leaves.push(place);
+    place.isLeaf = true;
+    if (!saysNothing(value)) place.isTold = true;
+  }
+}
+
+function below({ column, below }: Place, name: string | number): Place {
+  let place = below.get(name);
+  if (place === undefined) {
+    const names = [...column.names, name];
+    below.set(name, (place = { column: { id: columnId(names), names }, below: new Map(), isLeaf: false, isTold: false }));
+  }
+  return place;
+}
+
+/** The leaf paths of rows in order of first appearance: objects are spread and arrays are leaves, unless the layout says so. */
+export function columnsOf(rows: readonly Row[], layout: Layout = { spread: [], folded: [] }): Column[] {
+  const finder = new ColumnFinder(layout);
+  for (const row of rows) finder.add(row);
+  return finder.columns;
+}
+
+/** What was found in rows of which more may come, by the first of them. */
+const found = new WeakMap<object, { readonly layout: Layout; readonly finder: ColumnFinder; readonly seen: Row[] }>();
+
+/** The same of rows to which pages are added: those that were looked at before are not looked at again. */
+export function columnsOfPages(rows: readonly Row[], layout: Layout): Column[] {
+  const [first] = rows;
+  if (typeof first !== 'object' || first === null) return columnsOf(rows, layout);
+  let known = found.get(first);
+  const goesOn = known?.layout === layout && known.seen.length <= rows.length && known.seen.every((row, i) => row === rows[i]);
+  if (known === undefined || !goesOn) found.set(first, (known = { layout, finder: new ColumnFinder(layout), seen: [] }));
+  for (let i = known.seen.length; i < rows.length; i++) {
+    known.finder.add(rows[i]);
+    known.seen.push(rows[i]);
+  }
+  return known.finder.columns;
 }
 
 /** The columns in their chosen order; those of which nothing was said keep theirs, after the others. */

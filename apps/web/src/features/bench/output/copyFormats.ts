@@ -1,4 +1,4 @@
-import { columnLabel, columnsOf, valueAt } from '../../../parts/documents/columns.ts';
+import { columnId, columnLabel, columnsOf, isPlainObject, valueAt } from '../../../parts/documents/columns.ts';
 
 export type CopyFormat = 'json' | 'ndjson' | 'csv' | 'markdown';
 
@@ -13,7 +13,10 @@ export function stringify(rows: readonly unknown[], format: CopyFormat): string 
   if (format === 'ndjson') return rows.map((row) => JSON.stringify(row)).join('\n');
   const columns = columnsOf(rows);
   const header = columns.map(({ names }) => columnLabel(names));
-  const cells = rows.map((row) => columns.map(({ names }) => cellText(valueAt(row, names))));
+  // What has columns of its own is not told twice.
+  const parts = new Set(columns.flatMap(({ names }) => names.slice(0, -1).map((_, i) => columnId(names.slice(0, i + 1)))));
+  const own = (value: unknown, id: string) => (isPlainObject(value) && parts.has(id) ? undefined : value);
+  const cells = rows.map((row) => columns.map(({ id, names }) => cellText(own(valueAt(row, names), id))));
   if (format === 'csv') {
     const quoted = (cell: string) => (/[",\r\n]/.test(cell) ? `"${cell.replaceAll('"', '""')}"` : cell);
     return [header, ...cells].map((line) => line.map(quoted).join(',')).join('\r\n');

@@ -15,8 +15,8 @@ import {
   YAxis,
 } from 'recharts';
 import { sansFont, veil, type Roles } from '../../../../app/theme.ts';
-import { count } from '../../../../parts/numbers.ts';
-import type { ChartData } from './chartData.ts';
+import { workedOut } from '../../../../parts/numbers.ts';
+import type { ChartData, ChartPoint } from './chartData.ts';
 import type { ChartSettings } from '../../../../state/bench/chartSettings.ts';
 
 function seriesColours(roles: Roles): readonly string[] {
@@ -54,12 +54,12 @@ export function Plot({ data, settings, acrossLabel, upLabel }: PlotProps) {
   const { roles } = useTheme();
   const colours = seriesColours(roles);
   const { series } = data;
-  const points = data.points as Record<string, string | number | null>[];
+  const points = [...data.points];
   const fontSize = 11.5;
   const axes = [
     <CartesianGrid key="grid" stroke={roles.line} vertical={false} />,
-    <YAxis key="up" stroke={roles.softInk} fontSize={fontSize} width={64} tickFormatter={count} label={{ value: upLabel, angle: -90, position: 'insideLeft', fontSize, fill: roles.softInk, style: { textAnchor: 'middle' } }} />,
-    <Tooltip key="tip" contentStyle={{ fontSize: 12, borderRadius: 8, borderColor: roles.line, background: roles.surface }} itemStyle={{ color: roles.ink }} cursor={{ fill: veil(roles.flowSoft, 0.35), stroke: roles.line }} formatter={(value) => (typeof value === 'number' ? count(value) : String(value))} isAnimationActive={false} />,
+    <YAxis key="up" stroke={roles.softInk} fontSize={fontSize} width={64} name={upLabel} tickFormatter={workedOut} label={{ value: upLabel, angle: -90, position: 'insideLeft', fontSize, fill: roles.softInk, style: { textAnchor: 'middle' } }} />,
+    <Tooltip key="tip" contentStyle={{ fontSize: 12, borderRadius: 8, borderColor: roles.line, background: roles.surface }} itemStyle={{ color: roles.ink }} cursor={{ fill: veil(roles.flowSoft, 0.35), stroke: roles.line }} formatter={(value) => (typeof value === 'number' ? workedOut(value) : String(value))} isAnimationActive={false} />,
     ...(series.length > 1 ? [<Legend key="legend" wrapperStyle={{ fontSize }} formatter={(name) => <span style={{ color: roles.ink }}>{name}</span>} />] : []),
   ]; // prettier-ignore
   const slanted = settings.kind === 'bars' && wantsSlant(points.map(({ x }) => String(x)));
@@ -72,7 +72,7 @@ export function Plot({ data, settings, acrossLabel, upLabel }: PlotProps) {
         {axes}
         {across}
         {series.map((name, i) => (
-          <Bar key={name} dataKey={(point: Record<string, number>) => point[name]} name={name} stackId={settings.by === null ? undefined : 'all'} fill={colour(i)} isAnimationActive={false} />
+          <Bar key={name} dataKey={(point: ChartPoint) => point.up[name]} name={name} stackId={settings.by === null ? undefined : 'all'} fill={colour(i)} isAnimationActive={false} />
         ))}
       </BarChart>
     ),
@@ -81,16 +81,16 @@ export function Plot({ data, settings, acrossLabel, upLabel }: PlotProps) {
         {axes}
         {across}
         {series.map((name, i) => (
-          <Line key={name} dataKey={(point: Record<string, number>) => point[name]} name={name} stroke={colour(i)} strokeWidth={2} dot={points.length < 60} connectNulls isAnimationActive={false} />
+          <Line key={name} dataKey={(point: ChartPoint) => point.up[name]} name={name} stroke={colour(i)} strokeWidth={2} dot={points.length < 60} connectNulls isAnimationActive={false} />
         ))}
       </LineChart>
     ),
     points: (
       <ScatterChart {...frame}>
         {axes}
-        <XAxis type="number" dataKey="x" stroke={roles.softInk} fontSize={fontSize} name={acrossLabel} tickFormatter={count} domain={['auto', 'auto']} />
+        <XAxis type="number" dataKey="x" stroke={roles.softInk} fontSize={fontSize} name={acrossLabel} tickFormatter={workedOut} domain={['auto', 'auto']} />
         {series.map((name, i) => (
-          <Scatter key={name} name={name} data={points.filter((point) => name in point).map((point) => ({ x: point.x, [upLabel]: point[name] }))} dataKey={(point: Record<string, number>) => point[upLabel]} fill={colour(i)} isAnimationActive={false} />
+          <Scatter key={name} name={name} data={points.filter(({ up }) => Object.hasOwn(up, name)).map(({ x, up }) => ({ x, y: up[name] }))} dataKey="y" fill={colour(i)} isAnimationActive={false} />
         ))}
       </ScatterChart>
     ),

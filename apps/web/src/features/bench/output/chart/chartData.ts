@@ -10,8 +10,14 @@ export interface ChartColumn extends Column {
   readonly distinct: number;
 }
 
+/** A place across, and what stands there of each series that has something there. */
+export interface ChartPoint {
+  readonly x: string | number;
+  readonly up: Readonly<Record<string, number>>;
+}
+
 export interface ChartData {
-  readonly points: readonly Readonly<Record<string, string | number | null>>[];
+  readonly points: readonly ChartPoint[];
   readonly series: readonly string[];
   /** Values of the third column beyond those that have a series, all in one. */
   readonly joined: number;
@@ -25,7 +31,7 @@ const dated = /^\d{4}-\d{2}(?:-\d{2}(?:[T ]\d{2}:\d{2}.*)?)?$/;
 
 /** The columns of rows with what they hold, as far as a chart cares. */
 export function chartColumns(rows: readonly unknown[]): ChartColumn[] {
-  return columnsOf(rows.slice(0, 200)).map((column) => {
+  return columnsOf(rows).map((column) => {
     const values = rows.map((row) => valueAt(row, column.names)).filter((value) => value !== undefined && value !== null);
     const is = (holds: (value: unknown) => boolean) => values.length > 0 && values.every(holds);
     const type = is((value) => typeof value === 'number')
@@ -61,31 +67,27 @@ export function fittingChart(columns: readonly ChartColumn[], rows: number): Cha
 /** The points of a chart. Bars and lines of the same place are added up. */
 export function chartData(rows: readonly unknown[], { kind, across, up, by }: ChartSettings): ChartData {
   const names = (id: string) => JSON.parse(id) as (string | number)[];
-  const read = rows.map((row) => ({
-    x: valueAt(row, names(across)),
-    y: valueAt(row, names(up)),
-    of: by === null ? columnLabel(names(up)) : labelOf(valueAt(row, names(by))),
-  }));
-  const usable = read.filter(({ x, y }) => typeof y === 'number' && (kind !== 'points' || typeof x === 'number'));
+  const placed = labels(rows.map((row) => valueAt(row, names(across))));
+  const parted = by === null ? rows.map(() => columnLabel(names(up))) : labels(rows.map((row) => valueAt(row, names(by))));
+  const read = rows.map((row, i) => ({ x: valueAt(row, names(across)), place: placed[i]!, y: valueAt(row, names(up)), of: parted[i]! }));
+  const usable = read.filter((one): one is typeof one & { y: number } => typeof one.y === 'number' && (kind !== 'points' || typeof one.x === 'number')); // prettier-ignore
   const totals = new Map<string, number>();
-  for (const { of, y } of usable) totals.set(of, (totals.get(of) ?? 0) + Math.abs(y as number));
+  for (const { of, y } of usable) totals.set(of, (totals.get(of) ?? 0) + Math.abs(y));
   const ranked = [...totals].sort((a, b) => b[1] - a[1]).map(([name]) => name);
   const shown = new Set(ranked.slice(0, ranked.length > most ? most - 1 : most));
-  const seriesOf = (name: string) => (shown.has(name) ? name : otherSeries);
-  const series = [...shown, ...(ranked.length > shown.size ? [otherSeries] : [])];
+  // One of the values may be called so.
+  const others = shown.has(otherSeries) ? `${otherSeries} beside it` : otherSeries;
+  const seriesOf = (name: string) => (shown.has(name) ? name : others);
+  const series = [...shown, ...(ranked.length > shown.size ? [others] : [])];
   const rest = { series, joined: ranked.length - shown.size, left: rows.length - usable.length };
-  if (kind === 'points') {
-    return { ...rest, points: usable.map(({ x, y, of }) => ({ x: x as number, [seriesOf(of)]: y as number })) };
-  }
-  const points = new Map<string, Record<string, string | number | null>>();
-  for (const { x, y, of } of usable) {
-    const place = labelOf(x);
+  if (kind === 'points') return { ...rest, points: usable.map(({ x, y, of }) => ({ x: x as number, up: { [seriesOf(of)]: y } })) };
+  const points = new Map<string, { readonly x: string | number; readonly up: Map<string, number> }>();
+  for (const { x, place, y, of } of usable) {
     let point = points.get(place);
-    if (point === undefined) points.set(place, (point = { x: typeof x === 'number' ? x : place }));
-    const key = seriesOf(of);
-    point[key] = Number(point[key] ?? 0) + (y as number);
+    if (point === undefined) points.set(place, (point = { x: typeof x === 'number' ? x : place, up: new Map() }));
+    point.up.set(seriesOf(of), (point.up.get(seriesOf(of)) ?? 0) + y);
   }
-  const inOrder = [...points.values()];
+  const inOrder = [...points.values()].map((point) => ({ x: point.x, up: Object.fromEntries(point.up) }));
   if (kind === 'line') inOrder.sort((a, b) => compare(a.x, b.x));
   return { ...rest, points: inOrder };
 }
@@ -94,6 +96,9 @@ function compare(a: unknown, b: unknown): number {
   return typeof a === 'number' && typeof b === 'number' ? a - b : String(a) < String(b) ? -1 : 1;
 }
 
-function labelOf(value: unknown): string {
-  return value === undefined ? 'missing' : typeof value === 'string' ? value : JSON.stringify(value);
+/** Values as they are called in a chart: a text that reads like another value, as 7 does, stands in quotes where both are there. */
+function labels(values: readonly unknown[]): string[] {
+  const plain = (value: unknown) => (value === undefined ? 'missing' : typeof value === 'string' ? value : JSON.stringify(value));
+  const ofOthers = new Set(values.filter((value) => typeof value !== 'string').map(plain));
+  return values.map((value) => (typeof value === 'string' && ofOthers.has(value) ? JSON.stringify(value) : plain(value)));
 }

@@ -1,13 +1,11 @@
 import { createColumnHelper } from '@tanstack/react-table';
 import { useContext, useMemo } from 'react';
 import { useAppSelector } from '../../../../app/store.ts';
-import { columnLabel, columnsOf, inChosenOrder, shortText, valueAt, withFirst } from '../../../../parts/documents/columns.ts';
+import { columnLabel, columnsOfPages, inChosenOrder, shortText, valueAt, withFirst } from '../../../../parts/documents/columns.ts';
 
 import { LineChanges, markOf } from '../lineChanges.ts';
 
 const helper = createColumnHelper<unknown>();
-/** Rows from which the columns are read; those of later pages have the same as a rule. */
-const rowsLookedAt = 200;
 
 /** The columns of rows: those that were not hidden, in the order chosen, as wide as what the first page has in them. */
 export function useColumnDefinitions(rows: readonly unknown[]) {
@@ -15,7 +13,7 @@ export function useColumnDefinitions(rows: readonly unknown[]) {
   const changes = useContext(LineChanges);
   const columns = useMemo(() => {
     const hidden = new Set(choices.hidden);
-    const all = columnsOf(rows.slice(0, rowsLookedAt), choices);
+    const all = columnsOfPages(rows, choices);
     const leads = choices.addedFirst && choices.order.length === 0 && changes?.adds === true;
     const ordered = leads ? withFirst(all, ({ names }) => markOf(changes, names) === 'added') : inChosenOrder(all, choices.order);
     return ordered.filter(({ id }) => !hidden.has(id));
