@@ -3,10 +3,17 @@ import { network, type DemoDocument } from './network.ts';
 import { pipelines } from './pipelines.ts';
 
 const all = new Map(network(1).map(({ name, count, document }) => [name, { count, document }]));
+const made = new Map<string, DemoDocument[]>();
+/** Every so many documents of a collection; making all of them takes long, so they are made once. */
 const some = (name: string, most = 4_000): DemoDocument[] => {
   const { count, document } = all.get(name) as { count: number; document: (i: number) => DemoDocument };
   const step = Math.max(1, Math.floor(count / most));
-  return Array.from({ length: Math.ceil(count / step) }, (_, i) => document(i * step));
+  const key = `${name} ${step}`;
+  const before = made.get(key);
+  if (before !== undefined) return before;
+  const documents = Array.from({ length: Math.ceil(count / step) }, (_, i) => document(i * step));
+  made.set(key, documents);
+  return documents;
 };
 const values = (documents: readonly DemoDocument[], field: string): unknown[] => documents.map((document) => document[field]);
 

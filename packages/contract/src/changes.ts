@@ -33,7 +33,11 @@ export const changeRequest = z.strictObject({
   change: changeText,
   parameters: parameters.optional(),
   guards: guards.partial().optional(),
-  track: z.string().max(64).optional().describe('A name by which the progress can be asked for.'),
+  track: z
+    .string()
+    .max(64)
+    .optional()
+    .describe('A name by which the progress can be asked for, and by which it is among `/work`, where it is ended.'),
 });
 export type ChangeBody = z.input<typeof changeRequest>;
 export const changeResult = z.object({

@@ -156,7 +156,13 @@ export const importOptions = z.object({
     .max(100_000)
     .optional()
     .describe('CSV: types of single columns, `name:type` separated by commas; types are auto, text, number, boolean and skip.'),
-  track: z.string().max(64).optional().describe('A name by which the progress can be asked for while the file is on its way.'),
+  track: z
+    .string()
+    .max(64)
+    .optional()
+    .describe(
+      'A name by which the progress can be asked for while the file is on its way, and by which it is among `/work`, where it is ended.',
+    ),
 });
 export type ImportOptions = z.infer<typeof importOptions>;
 

@@ -53,6 +53,7 @@ export { printOrderKey } from './stages/order.ts';
 export { parseOrderKeyText } from './surfaces/notation/orderKeys.ts';
 export { printGivenName } from './surfaces/notation/names.ts';
 export { fieldNames, isSingle, walk } from './tree.ts';
+export { KeptTranslations } from './surfaces/sql/keptTranslations.ts';
 export { translateSql, type ClauseLines, type SqlTranslation } from './surfaces/sql/translate.ts';
 export { nearest as nearestName } from './diagnostics/nearest.ts';
 export { outlineSql, withSqlSource, type SqlOutline } from './surfaces/sql/outline.ts';

@@ -68,8 +68,16 @@ interface Growing {
   element?: Growing;
 }
 
-/** Builds the tree from the flat list in which a shape travels. */
+const trees = new WeakMap<readonly FlatField[], FieldTree>();
+
+/** The tree of the flat list in which a shape travels; the same one for the same list. */
 export function fieldTree(fields: readonly FlatField[]): FieldTree {
+  let tree = trees.get(fields);
+  if (tree === undefined) trees.set(fields, (tree = grown(fields)));
+  return tree;
+}
+
+function grown(fields: readonly FlatField[]): FieldTree {
   const root: Growing = { fields: new Map() };
   for (const { steps, info } of fields) {
     let at = root;

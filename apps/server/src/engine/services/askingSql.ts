@@ -1,9 +1,9 @@
 import {
   fieldTree,
   identityNames,
+  KeptTranslations,
   outlineSql,
   printSql,
-  translateSql,
   usualSurface,
   withViewShapes,
   type Diagnostic,
@@ -35,6 +35,7 @@ export type SqlQueryRequest = Omit<QueryRequest, 'pipeline' | 'surface'> & { rea
 
 /** Questions in SQL: answered through the pipelines that they become, or translated alone. */
 export function askingSql(room: EngineRoom) {
+  const translations = new KeptTranslations();
   const known = async ({ sources, names, views }: SqlAround, needsShapes: boolean): Promise<Known> => {
     const shapes = new Map<string, FieldTree>();
     if (needsShapes)
@@ -48,7 +49,7 @@ export function askingSql(room: EngineRoom) {
   };
 
   const translated = async (around: SqlAround, sql: string, given: object): Promise<SqlTranslation & { readonly pipeline: string }> => {
-    const translation = translateSql(sql, await known(around, outlineSql(sql).needsShapes));
+    const translation = translations.translate(sql, await known(around, outlineSql(sql).needsShapes));
     const { pipeline, diagnostics, parameters } = translation;
     if (pipeline === undefined) throw faulty(diagnostics.filter(({ severity }) => severity === 'error'));
     const unbound = parameters.filter(({ name }) => !Object.hasOwn(given, name));
@@ -59,7 +60,7 @@ export function askingSql(room: EngineRoom) {
   return {
     translateSql(around: SqlAround, sql: string): Promise<Reply<JsonText>> {
       return reply(async () => {
-        const { pipeline, clauses, parameters, diagnostics } = translateSql(sql, await known(around, true));
+        const { pipeline, clauses, parameters, diagnostics } = translations.translate(sql, await known(around, true));
         return JSON.stringify({ pipeline: pipeline ?? null, clauses, parameters: parameters.map(({ name }) => name), diagnostics });
       });
     },
