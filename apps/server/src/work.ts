@@ -10,6 +10,8 @@ const patienceMs = 200;
 export type Come = Partial<Pick<UnderWay, 'share' | 'documents'>>;
 
 interface Beginning extends Pick<UnderWay, 'kind' | 'of' | 'detail'> {
+  /** The name by which whoever asked for it knows it, where it has one. */
+  readonly track?: string | undefined;
   /** Ends it; undefined where it cannot be ended. */
   readonly cancel?: () => unknown;
   /** Asks how far it has come, where that is not told on the way. */
@@ -32,7 +34,8 @@ export class WorkList {
 
   /** Does work, which is on the list for as long as it takes. */
   async during<T>(beginning: Beginning, work: (come: (come: Come) => void) => Promise<T>): Promise<T> {
-    const id = randomUUID();
+    const { track } = beginning;
+    const id = track === undefined || this.underWay.has(track) ? randomUUID() : track;
     const entry: Listed = { ...beginning, since: new Date().toISOString(), come: {} };
     this.underWay.set(id, entry);
     this.events.tell({ kind: 'work', work: this.told() });

@@ -59,3 +59,29 @@ test('what fails is not left on the list', async () => {
   expect(status).toBeGreaterThanOrEqual(400);
   expect(await list()).toEqual([]);
 });
+
+test('a change that is to end when it has been made is told as made; its asker knows it by a name of its own', async () => {
+  await server.call('POST', '/collections', { name: 'many' });
+  const lines = Array.from({ length: 40_000 }, (_, id) => JSON.stringify({ id, n: 0 })).join('\n');
+  await server.call('POST', '/collections/many/import', lines, { 'content-type': 'application/x-ndjson' });
+  const made = async () => (await server.call<{ documents: { n: number }[] }>('POST', '/query', { pipeline: 'from many\ngroup all measure n = max(@.n)' })).body.documents[0]!.n; // prettier-ignore
+  const told = new Set<string>();
+  for (let n = 1; told.size < 2 && n < 60; n++) {
+    const before = await made();
+    const making = server.call('POST', '/changes', { change: `from many\nset @.n = ${n}`, track: `change-${n}` });
+    let isOver = false;
+    void making.finally(() => (isOver = true));
+    // Later from time to time, until one comes too late.
+    await new Promise((resolve) => setTimeout(resolve, n * 25));
+    const ended = isOver ? 404 : (await server.call('DELETE', `/work/change-${n}`)).status;
+    const { status, body } = await making;
+    expect([204, 404]).toContain(ended);
+    if (status === 200) expect(await made()).toBe(n);
+    else {
+      expect(body).toMatchObject({ type: '/problems/cancelled', detail: 'The change was cancelled. Nothing was changed.' });
+      expect(await made()).toBe(before);
+    }
+    told.add(status === 200 ? 'made' : 'cancelled');
+  }
+  expect([...told].sort()).toEqual(['cancelled', 'made']);
+}, 120_000);

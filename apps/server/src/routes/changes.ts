@@ -40,7 +40,7 @@ export function changeRoutes(hub: Hub): Router {
       const flag = flagFor(response);
       try {
         const onProgress = (progress: ChangeProgress) => track !== undefined && tracked.set(track, progress);
-        response.json(await makeChange(hub, asked, onceOfJson(request), flag, onProgress));
+        response.json(await makeChange(hub, { asked, track, once: onceOfJson(request), flag, onProgress }));
       } finally {
         if (track !== undefined) tracked.delete(track);
       }
@@ -95,14 +95,16 @@ export function changeRoutes(hub: Hub): Router {
   return router;
 }
 
+interface Making {
+  readonly asked: ChangeBody;
+  readonly track: string | undefined;
+  readonly once: Once | undefined;
+  readonly flag: CancelFlag;
+  readonly onProgress: (progress: ChangeProgress) => unknown;
+}
+
 /** Works a change out in the engine, writes it in one transaction, and lets the engine take it over. */
-async function makeChange(
-  hub: Hub,
-  asked: ChangeBody,
-  once: Once | undefined,
-  flag: CancelFlag,
-  onProgress: (progress: ChangeProgress) => unknown,
-): Promise<ChangeAnswer> {
+async function makeChange(hub: Hub, { asked, track, once, flag, onProgress }: Making): Promise<ChangeAnswer> {
   const begin = (sources: readonly StoredCollection[]) =>
     hub.ask(flag, (engine) => engine.beginChange(sources, hub.catalog.names, asked, flag.buffer)).then(unwrap);
   const source = checkPipeline(usualSurface.parse(asked.change), { purpose: 'change' }).source;
@@ -132,7 +134,7 @@ async function makeChange(
         },
         follow: (engine, _stored, collection) => engine.applyChange(collection, open ?? ''),
       });
-    return await hub.work.during({ kind: 'change', of: source, cancel: () => flag.cancel() }, commit);
+    return await hub.work.during({ kind: 'change', of: source, track, cancel: () => flag.cancel() }, commit);
   } finally {
     const handle = open;
     if (handle !== undefined) await hub.engine.call((engine) => engine.endChange(handle)).catch(() => undefined);

@@ -153,7 +153,7 @@ function load(
 ): Promise<ImportResult> {
   const size = Number(request.headers['content-length'] ?? 0);
   const cancel = () => flag.cancel();
-  return hub.work.during({ kind: 'load', of: name, cancel }, (come) =>
+  return hub.work.during({ kind: 'load', of: name, track: how.options.track, cancel }, (come) =>
     loaded({ hub, uploads, request }, name, how, flag, (progress) => {
       const { phase, bytes, documents } = progress;
       come({ documents, share: phase === 'receiving' ? shareOf(bytes, size) : null });

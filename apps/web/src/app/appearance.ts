@@ -1,5 +1,6 @@
 import useMediaQuery from '@mui/material/useMediaQuery';
 import { createContext, useMemo, useState } from 'react';
+import { keepText, keptText } from '../state/kept.ts';
 
 /** `system` follows what the operating system or the browser asks for. */
 export const appearances = ['system', 'light', 'dark'] as const;
@@ -8,7 +9,7 @@ export type Appearance = (typeof appearances)[number];
 const storageKey = 'zesty-sieve.appearance';
 
 function kept(): Appearance {
-  const text = localStorage.getItem(storageKey);
+  const text = keptText(storageKey);
   return appearances.find((one) => one === text) ?? 'system';
 }
 
@@ -29,7 +30,7 @@ export function useAppearance(): ChosenAppearance & { readonly mode: 'light' | '
       chosen,
       mode,
       choose: (appearance) => {
-        localStorage.setItem(storageKey, appearance);
+        keepText(storageKey, appearance);
         setChosen(appearance);
       },
     }),

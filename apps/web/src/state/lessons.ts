@@ -1,35 +1,24 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import { z } from 'zod';
 import { keptName } from '../api/database.ts';
+import { keepText, keptJson } from './kept.ts';
 
 /** How far somebody is with the lessons; the browser keeps it. */
-export interface LessonState {
+const lessonState = z.object({
   /** The lesson that is under way. */
-  readonly id: string | null;
-  readonly step: number;
+  id: z.string().nullable().catch(null),
+  step: z.int().min(0).catch(0),
   /** Those that were gone through. */
-  readonly done: readonly string[];
+  done: z.array(z.string()).catch([]),
   /** Whether the ways to begin were told of once. */
-  readonly isWelcomed: boolean;
-}
+  isWelcomed: z.boolean().catch(false),
+});
+export type LessonState = Readonly<z.infer<typeof lessonState>>;
 
 const place = keptName('zesty-sieve-lessons');
-const beginning: LessonState = { id: null, step: 0, done: [], isWelcomed: false };
 
-function restored(): LessonState {
-  try {
-    return { ...beginning, ...(JSON.parse(localStorage.getItem(place) ?? '{}') as Partial<LessonState>) };
-  } catch {
-    return beginning;
-  }
-}
-
-export function keepLessons(state: LessonState): void {
-  try {
-    localStorage.setItem(place, JSON.stringify(state));
-  } catch {
-    // A browser that keeps nothing begins the lesson anew with the page.
-  }
-}
+const restored = (): LessonState => lessonState.safeParse(keptJson(place)).data ?? lessonState.parse({});
+export const keepLessons = (state: LessonState): void => keepText(place, JSON.stringify(state));
 
 export const lessonSlice = createSlice({
   name: 'lessons',

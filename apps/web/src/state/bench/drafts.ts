@@ -1,4 +1,8 @@
+import { guards } from '@zesty-sieve/contract';
+import { z } from 'zod';
 import { keptName } from '../../api/database.ts';
+import { keepText, keptJson } from '../kept.ts';
+import { chartSettings } from './chartSettings.ts';
 import type { Draft, Tab } from './draft.ts';
 
 const place = keptName('zesty-sieve-drafts');
@@ -27,17 +31,34 @@ interface Kept {
   recent: string[];
 }
 
-/** The tabs as they were when the page was left, so that a reload loses nothing that was written. */
+const text = z.string().nullable().catch(null);
+const keptDraft = z.object({
+  text: z.string().catch(''),
+  sql: text,
+  name: text,
+  note: text,
+  savedText: text,
+  guards: guards.partial().nullable().catch(null),
+  parameters: z.record(z.string(), z.string()).catch({}),
+  cursorLine: z.int().min(1).catch(1),
+  chart: chartSettings.nullable().catch(null),
+});
+const keptTab = z.object({ id: z.string().min(1), draft: keptDraft });
+const keptTabs = z.object({
+  tabs: z.array(z.unknown()).transform((tabs) => tabs.map((tab) => keptTab.safeParse(tab)).flatMap(({ data }) => (data ? [data] : []))),
+  tab: z.string().catch('1'),
+  recent: z.array(z.string()).catch([]),
+});
+
+/**
+ * The tabs as they were when the page was left, so that a reload loses nothing that was written. Another version may have kept them:
+ * what is not as it should be is as in an empty draft, and all else stays.
+ */
 export function restoredTabs(): Kept {
-  const none: Kept = { tabs: [], tab: '1', recent: [] };
-  try {
-    const kept = JSON.parse(localStorage.getItem(place) ?? 'null') as Kept | null;
-    if (kept === null || !Array.isArray(kept.tabs)) return none;
-    return { tabs: kept.tabs.map(({ id, draft }) => ({ id, draft: { ...emptyDraft, ...draft } })), tab: kept.tab, recent: kept.recent };
-  } catch {
-    // Kept by another version, or the browser keeps nothing: there is nothing to restore.
-    return none;
-  }
+  const { data } = keptTabs.safeParse(keptJson(place));
+  if (data === undefined) return { tabs: [], tab: '1', recent: [] };
+  const isThere = data.tabs.some(({ id }) => id === data.tab);
+  return { ...data, tab: isThere ? data.tab : (data.tabs[0]?.id ?? '1') };
 }
 
 /** Keeps the tabs in the browser. */
@@ -54,9 +75,5 @@ export function keepTabs({ tabs, tab, recent, ...live }: Kept & Draft): void {
     chart: live.chart,
   };
   const kept: Kept = { tabs: tabs.map((one) => (one.id === tab ? { id: tab, draft } : one)), tab, recent };
-  try {
-    localStorage.setItem(place, JSON.stringify(kept));
-  } catch {
-    // A browser that keeps nothing still works; only a reload forgets.
-  }
+  keepText(place, JSON.stringify(kept));
 }

@@ -1,5 +1,6 @@
 import { apiUrl } from '../../../api/apiUrl.ts';
 import type { ImportProgress, ImportResult, OnDuplicate, Problem } from '@zesty-sieve/contract';
+import { endTracked } from '../../../api/work.ts';
 import { contentTypes, isZipped } from './fileKind.ts';
 import { optionsText, type LoadOptions } from './usePreview.ts';
 
@@ -10,6 +11,8 @@ export interface UploadOptions {
   readonly options: LoadOptions;
   readonly onProgress: (progress: ImportProgress) => void;
   readonly signal: AbortSignal;
+  /** The name by which the server knows it. */
+  readonly track: string;
 }
 
 /** The upload was refused or cut off, with what the server said. */
@@ -27,17 +30,14 @@ const lookMs = 1_000;
  * @throws UploadProblem
  */
 export async function upload(options: UploadOptions): Promise<ImportResult> {
-  const { signal, onProgress } = options;
-  const track = Math.random().toString(36).slice(2);
+  const { signal, onProgress, track } = options;
   const asking = setInterval(() => {
-    void fetch(apiUrl('imports', track), { signal })
-      .then(async (response) => response.ok && onProgress((await response.json()) as ImportProgress))
-      .catch(() => undefined);
+    void progressOf(track).then((progress) => progress && onProgress(progress));
   }, askEveryMs);
   try {
-    return await sent(options, track).catch(async (error: Error) => {
+    return await sent(options).catch(async (error: Error) => {
       if (error instanceof UploadProblem || signal.aborted || !(await isBack(signal))) throw error;
-      return sent(options, track);
+      return sent(options);
     });
   } catch (error) {
     if (error instanceof UploadProblem) throw error;
@@ -49,7 +49,25 @@ export async function upload(options: UploadOptions): Promise<ImportResult> {
   }
 }
 
-async function sent({ collection, file, onDuplicate, options, signal }: UploadOptions, track: string): Promise<ImportResult> {
+async function progressOf(track: string): Promise<ImportProgress | undefined> {
+  const response = await fetch(apiUrl('imports', track)).catch(() => undefined);
+  return response?.ok ? ((await response.json()) as ImportProgress) : undefined;
+}
+
+/** Why a file is not sent any further: the server knows that it is to be left, and has stored nothing; or it does not answer. */
+export type Given = 'cancelled' | 'lost';
+
+/**
+ * Asks the server to leave a file. One that is still on its way is not sent any further; of one that is being stored the answer to it
+ * tells what became of it.
+ */
+export async function leaveUpload(track: string, abort: AbortController, isUnderWay: () => boolean): Promise<void> {
+  const said = await endTracked(track, isUnderWay);
+  if (said === 'lost') abort.abort('lost' satisfies Given);
+  if (said === 'asked' && (await progressOf(track))?.phase === 'receiving') abort.abort('cancelled' satisfies Given);
+}
+
+async function sent({ collection, file, onDuplicate, options, signal, track }: UploadOptions): Promise<ImportResult> {
   const parameters = new URLSearchParams({ ...optionsText(options), onDuplicate, track });
   const response = await fetch(`${apiUrl('collections', collection, 'import')}?${parameters}`, {
     method: 'POST',

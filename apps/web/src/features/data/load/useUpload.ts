@@ -2,7 +2,7 @@ import { useCallback, useRef, useState } from 'react';
 import type { ImportProgress, ImportResult, OnDuplicate } from '@zesty-sieve/contract';
 import { api } from '../../../api/base.ts';
 import { useAppDispatch } from '../../../app/store.ts';
-import { upload } from './upload.ts';
+import { leaveUpload, upload, type Given } from './upload.ts';
 import type { LoadOptions } from './usePreview.ts';
 
 /** The file, and the collection that it goes into. */
@@ -25,18 +25,19 @@ export function useUpload(): {
   reset: () => void;
 } {
   const [state, setState] = useState<UploadState>({ kind: 'idle' });
-  const controller = useRef<AbortController | null>(null);
+  const underWay = useRef<{ readonly track: string; readonly abort: AbortController } | null>(null);
   const dispatch = useAppDispatch();
 
   const begin = useCallback(
     ({ file, into }: Upload, onDuplicate: OnDuplicate, options: LoadOptions) => {
       const abort = new AbortController();
-      controller.current = abort;
+      const track = Math.random().toString(36).slice(2);
+      underWay.current = { track, abort };
       const startedAt = performance.now();
       // An answer about the progress may arrive after the end.
       const loading = (progress: ImportProgress) => setState((now) => (now.kind === 'loading' ? { ...now, progress } : now));
       setState({ kind: 'loading', file, into, startedAt, progress: { phase: 'receiving', bytes: 0, documents: 0, rejected: 0 } });
-      upload({ collection: into, file, onDuplicate, options, onProgress: loading, signal: abort.signal })
+      upload({ collection: into, file, onDuplicate, options, onProgress: loading, signal: abort.signal, track })
         .then(
           (result) => setState({ kind: 'done', file, into, result, seconds: (performance.now() - startedAt) / 1000 }),
           (error: Error) =>
@@ -44,12 +45,11 @@ export function useUpload(): {
               kind: 'failed',
               file,
               into,
-              message: abort.signal.aborted
-                ? 'Loading was cancelled. Nothing is stored of a file that is cancelled before its end.'
-                : error.message,
+              message: abort.signal.reason === ('cancelled' satisfies Given) ? 'Loading was cancelled. Nothing was stored.' : error.message,
             }),
         )
         .finally(() => {
+          underWay.current = null;
           dispatch(
             api.util.invalidateTags([
               'Collections',
@@ -63,5 +63,9 @@ export function useUpload(): {
     [dispatch],
   );
 
-  return { state, begin, cancel: () => controller.current?.abort(), reset: () => setState({ kind: 'idle' }) };
+  const cancel = () => {
+    const now = underWay.current;
+    if (now !== null) void leaveUpload(now.track, now.abort, () => underWay.current === now);
+  };
+  return { state, begin, cancel, reset: () => setState({ kind: 'idle' }) };
 }
