@@ -22,11 +22,16 @@ async function warmUp(work) {
   return count;
 }
 
+/** So long what has been collected is swept beside. */
+const sweptMs = 500;
+
 /**
  * Runs two pieces of work in turn and compares their medians. Each gives a value, which must agree where `same` says so.
+ * @param before where each leaves so much behind that the next would pay for collecting it: lets go of it. Each run begins then with all
+ * that has been left collected and swept, outside of its time.
  * @returns the ratio of ours to the other
  */
-export async function compare({ title, ours, other, against, goal, times = 7, same }) {
+export async function compare({ title, ours, other, against, goal, times = 7, same, before }) {
   const a = [];
   const b = [];
   let first;
@@ -37,13 +42,20 @@ export async function compare({ title, ours, other, against, goal, times = 7, sa
     await ours();
     await other();
   });
-  for (let i = 0; i < times; i++) {
+  const timed = async (work, taken) => {
+    if (before !== undefined) {
+      before();
+      globalThis.gc?.();
+      await new Promise((resolve) => setTimeout(resolve, sweptMs));
+    }
     const start = performance.now();
-    first = await ours();
-    const middle = performance.now();
-    second = await other();
-    a.push(middle - start);
-    b.push(performance.now() - middle);
+    const value = await work();
+    taken.push(performance.now() - start);
+    return value;
+  };
+  for (let i = 0; i < times; i++) {
+    first = await timed(ours, a);
+    second = await timed(other, b);
   }
   if (same && !same(first, second)) throw new Error(`${title}: the two give different answers`);
   const ratio = median(a) / median(b);
