@@ -157,5 +157,16 @@ test('rows of two thousand fields are a table that draws what is in sight, and g
   await table.evaluate((element) => element.scrollTo({ left: element.scrollWidth }));
   await expect(table.getByRole('columnheader', { name: 'field_1999', exact: true })).toBeVisible();
   await expect(table.getByRole('row').nth(1).getByRole('cell').last()).toHaveText('text 1999');
+
+  // Fields that are not in sight are found by name where two are paired.
+  await bench.write('from wide\nleft join wide as other on other.id == @.id');
+  const form = page.getByRole('region', { name: 'Form of the stage' });
+  const side = (name: string) => form.getByRole('group', { name });
+  await side('Fields of the row').getByRole('textbox').fill('FIELD_1776');
+  await side('Fields of the row').getByRole('button', { name: '@.field_1776' }).click();
+  await expect(side('Fields of the partner')).toContainText('and 1,977 more');
+  await side('Fields of the partner').getByRole('textbox').fill('field_1998');
+  await side('Fields of the partner').getByRole('button', { name: 'field_1998' }).click();
+  await expect(bench.editor).toContainText('other.field_1998 == @.field_1776');
   await request.delete('/api/collections/wide');
 });

@@ -115,7 +115,9 @@ export class ZestySieve {
 
   /** All rows of a publication. @param key of one that wants it */
   async *published(name: string, parameters: Readonly<Record<string, string>> = {}, key?: string): AsyncGenerator<Row> {
-    const headers: Record<string, string> = key === undefined ? {} : { authorization: `Bearer ${key}` };
+    // Where a token is wanted at all, what is open is so to those who have it.
+    const bearer = key ?? this.options.token;
+    const headers: Record<string, string> = bearer === undefined ? {} : { authorization: `Bearer ${bearer}` };
     let address: string | undefined = this.at(`/published/${encodeURIComponent(name)}?${new URLSearchParams(parameters).toString()}`);
     while (address !== undefined) {
       const { documents, next } = (await (await this.checked(address, { headers })).json()) as { documents: Row[]; next?: string };

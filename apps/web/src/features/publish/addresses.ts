@@ -3,12 +3,15 @@ import type { Publication, SavedPipeline } from '@zesty-sieve/contract';
 export type Values = SavedPipeline['parameters'] | undefined;
 
 /** A value for each parameter that is wanted, to show how it is asked: the one that its pipeline was saved with, if there is one. */
-function exampleOf({ name, kind, choices, least, default: usual }: Publication['parameters'][number], values: Values): string | undefined {
+function exampleOf(
+  { name, kind, of, choices, least, default: usual }: Publication['parameters'][number],
+  values: Values,
+): string | undefined {
   if (kind === 'condition' || usual !== undefined) return undefined;
   const saved = values?.[name];
   if (saved !== undefined && saved !== null && typeof saved !== 'object') return String(saved);
   if (choices?.[0] !== undefined) return String(choices[0]);
-  if (kind === 'number') return String(least ?? 1);
+  if (kind === 'number' || (kind === 'list' && of === 'number')) return String(least ?? 1);
   if (kind === 'boolean') return 'true';
   return kind === 'date' ? new Date().toISOString().slice(0, 10) : name.toUpperCase();
 }
