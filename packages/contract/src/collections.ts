@@ -59,6 +59,7 @@ export const shape = z.object({
   count: z.int(),
   memoryBytes: z.int().describe('About what its documents take in memory, without their indexes.'),
   fields: z.array(field),
+  hasMore: z.boolean().describe('Whether there may be fields beyond these: 2,000 paths are told, those that came first.'),
 });
 export type Shape = z.infer<typeof shape>;
 

@@ -64,7 +64,16 @@ export { tableScript, type ScriptDialect, type TableScript } from './surfaces/sq
 export type { Known } from './surfaces/sql/translate/work.ts';
 export { tokenize, type Token } from './surfaces/notation/tokens.ts';
 export type * from './tree.ts';
-export { descend, fieldTree, emptyTree, type FieldInfo, type FieldStep, type FieldTree, type FlatField } from '../shape/fieldTree.ts';
+export {
+  descend,
+  fieldTree,
+  emptyTree,
+  mostPaths,
+  type FieldInfo,
+  type FieldStep,
+  type FieldTree,
+  type FlatField,
+} from '../shape/fieldTree.ts';
 export type { Kind } from '../values/kind.ts';
 export type { Json, JsonObject } from '../values/json.ts';
 export { surveyFields } from '../shape/survey.ts';

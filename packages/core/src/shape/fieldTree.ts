@@ -65,12 +65,19 @@ export interface FlatField {
 interface Growing {
   info?: FieldInfo;
   fields: Map<string, Growing>;
+  open?: true;
   element?: Growing;
 }
 
+/** So many paths of a collection are told: documents whose field names are data would otherwise fill the memory. */
+export const mostPaths = 2_000;
+
 const trees = new WeakMap<readonly FlatField[], FieldTree>();
 
-/** The tree of the flat list in which a shape travels; the same one for the same list. */
+/**
+ * The tree of the flat list in which a shape travels; the same one for the same list. Where there are as many paths as are told there may be
+ * more, anywhere: then no name is one that no document has.
+ */
 export function fieldTree(fields: readonly FlatField[]): FieldTree {
   let tree = trees.get(fields);
   if (tree === undefined) trees.set(fields, (tree = grown(fields)));
@@ -78,13 +85,14 @@ export function fieldTree(fields: readonly FlatField[]): FieldTree {
 }
 
 function grown(fields: readonly FlatField[]): FieldTree {
-  const root: Growing = { fields: new Map() };
+  const growing = (): Growing => ({ fields: new Map(), ...(fields.length >= mostPaths && { open: true as const }) });
+  const root = growing();
   for (const { steps, info } of fields) {
     let at = root;
     for (const step of steps) {
       let below = 'field' in step ? at.fields.get(step.field) : at.element;
       if (below === undefined) {
-        below = { fields: new Map() };
+        below = growing();
         if ('field' in step) at.fields.set(step.field, below);
         else at.element = below;
       }
@@ -99,8 +107,7 @@ function grown(fields: readonly FlatField[]): FieldTree {
 export function descend(tree: FieldTree, names: readonly string[]): FieldTree | undefined {
   let at: FieldTree | undefined = tree;
   for (const name of names) {
-    if (at.open) return openTree;
-    at = at.fields.get(name);
+    at = at.fields.get(name) ?? (at.open ? openTree : undefined);
     if (at === undefined) return undefined;
   }
   return at;

@@ -1,9 +1,6 @@
 import { isObject, type Json, type JsonObject } from '../values/json.ts';
 import { FieldSurvey } from './fieldSurvey.ts';
-import type { FieldStep, FlatField } from './fieldTree.ts';
-
-/** Paths kept per collection: documents whose field names are data would otherwise fill the memory. */
-const pathLimit = 2_000;
+import { mostPaths, type FieldStep, type FlatField } from './fieldTree.ts';
 
 /** Gathers the shape of a collection, one document after another; parts of a collection are joined. */
 export class Survey {
@@ -25,7 +22,7 @@ export class Survey {
     for (const name of Object.keys(object)) {
       let field = survey.fields.get(name);
       if (field === undefined) {
-        if (this.paths >= pathLimit) continue;
+        if (this.paths >= mostPaths) continue;
         this.paths++;
         field = new FieldSurvey();
         survey.fields.set(name, field);
@@ -47,7 +44,7 @@ export class Survey {
   fields(): FlatField[] {
     const flat: FlatField[] = [];
     const visit = (survey: FieldSurvey, steps: readonly FieldStep[]): void => {
-      if (flat.length >= pathLimit) return;
+      if (flat.length >= mostPaths) return;
       if (steps.length > 0) flat.push({ steps, info: survey.info(this.documents) });
       for (const [name, field] of survey.fields) visit(field, [...steps, { field: name }]);
       if (survey.element) visit(survey.element, [...steps, { element: true }]);

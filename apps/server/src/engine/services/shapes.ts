@@ -1,4 +1,4 @@
-import { jsonSchemaOf, odditiesOf, overlapsOf } from '@zesty-sieve/core';
+import { jsonSchemaOf, mostPaths, odditiesOf, overlapsOf } from '@zesty-sieve/core';
 import type { Shape } from '@zesty-sieve/contract';
 import { reply, type Reply } from '../../problem.ts';
 import type { StoredCollection } from '../../storage/stored.ts';
@@ -20,6 +20,7 @@ export function shapes(room: EngineRoom) {
           count: collection.store.count,
           memoryBytes: Math.round(documentBytes(collection)),
           fields: fields.map((field, i) => fieldOf(field, oddities[i])),
+          hasMore: fields.length >= mostPaths,
         };
         return JSON.stringify(shape);
       });

@@ -1,4 +1,4 @@
-import { descend, openTree, withSubtree, type FieldTree } from '../../shape/fieldTree.ts';
+import { descend, withSubtree, type FieldTree } from '../../shape/fieldTree.ts';
 import { findings } from '../diagnostics/findings.ts';
 import { checkValue } from '../checkExpression.ts';
 import { parseExpression } from '../surfaces/notation/expressions.ts';
@@ -58,7 +58,7 @@ function printAssignment({ target, expression }: Assignment): string {
 }
 
 function withValue(tree: FieldTree, { target, expression }: Assignment): FieldTree {
-  return tree.open ? openTree : withSubtree(tree, target, shapeOf(expression, tree));
+  return withSubtree(tree, target, shapeOf(expression, tree));
 }
 
 /** `compute fee = @.fee * 2` means to overwrite. */

@@ -55,7 +55,6 @@ function definition<K extends JoinKind>(kind: K, words: readonly string[], doc: 
     effect: ({ source, target }, before, { shapeOf }) => {
       const partner = shapeOf(source);
       const known = partner === undefined || partner === emptyTree ? openTree : partner;
-      if (before.open) return openTree;
       return withSubtree(
         before,
         target.names,

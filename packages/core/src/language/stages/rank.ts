@@ -1,4 +1,4 @@
-import { openTree, withSubtree } from '../../shape/fieldTree.ts';
+import { withSubtree } from '../../shape/fieldTree.ts';
 import { checkKey } from '../checkExpression.ts';
 import { parseExpression } from '../surfaces/notation/expressions.ts';
 import { parseGivenName, printGivenName } from '../surfaces/notation/names.ts';
@@ -52,7 +52,7 @@ function definition<K extends RankKind>(kind: K, words: readonly string[], doc: 
       for (const expression of [...partition, ...keys.map((key) => key.expression)]) checkKey(expression, scope);
       warnOfOverwriting(target, scope);
     },
-    effect: ({ target }, before) => (before.open ? openTree : withSubtree(before, target.names, numberTree)),
+    effect: ({ target }, before) => withSubtree(before, target.names, numberTree),
   };
 }
 

@@ -57,7 +57,7 @@ export function ShapePanel({ collection, isOfView = false }: { collection: Colle
         />
         <Box sx={{ color: 'text.secondary', fontSize: 12.5, flex: '1 1 0', minWidth: 160 }}>
           {data
-            ? `${count(fields.length)} of ${count(data.fields.length)} field paths${memoryText(data)}`
+            ? `${count(fields.length)} of ${count(data.fields.length)} field paths${data.hasMore ? ', and more that are not told' : ''}${memoryText(data)}`
             : isFetching
               ? 'Looking through the documents …'
               : ''}

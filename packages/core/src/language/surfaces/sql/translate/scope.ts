@@ -1,4 +1,4 @@
-import { descend, type FieldTree } from '../../../../shape/fieldTree.ts';
+import type { FieldTree } from '../../../../shape/fieldTree.ts';
 import type { NodeId } from '../../../places.ts';
 import { ParseFailure } from '../../notation/reader.ts';
 import type { Expression, PathRoot } from '../../../tree.ts';
@@ -104,6 +104,6 @@ export class Scope {
 function has(table: Table, name: string): boolean | undefined {
   if (table.ordinal?.name === name) return true;
   if (table.columns !== undefined) return table.columns.has(name);
-  if (table.tree === undefined || table.tree.open) return undefined;
-  return descend(table.tree, [name]) !== undefined;
+  if (table.tree === undefined) return undefined;
+  return table.tree.fields.has(name) || (table.tree.open ? undefined : false);
 }
