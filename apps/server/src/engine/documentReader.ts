@@ -4,7 +4,7 @@ import type { StoredCollection } from '../storage/stored.ts';
 import { tableOf } from '../storage/table.ts';
 
 const documentsAtOnce = 2_000;
-/** A part ends with the document that brings it above this; a document may have 64 MB, and a text of JavaScript 512. */
+/** A part ends with the document that brings it above this; a document may have 16 MB, and a text of JavaScript 512. */
 const bytesAtOnce = 64 * 1024 * 1024;
 /** All documents of a collection that has no more are one text at most, whichever come together. */
 const smallBytes = 256 * 1024 * 1024;
