@@ -3,6 +3,7 @@ import { useTheme } from '@mui/material/styles';
 import type { HourFigures } from '@zesty-sieve/contract';
 import { Bar, BarChart, Legend, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
 import { sansFont } from '../../app/theme.ts';
+import { timeText } from '../../parts/dates.ts';
 import { count } from '../../parts/numbers.ts';
 
 const hourMs = 3_600_000;
@@ -18,7 +19,7 @@ function hoursOf(figures: readonly HourFigures[]): readonly { readonly at: strin
     const { calls = 0, fromCache = 0 } = known.get(at) ?? {};
     const date = new Date(at);
     return {
-      at: `${date.toLocaleDateString('en', { weekday: 'short' })} ${String(date.getHours()).padStart(2, '0')}:00`,
+      at: `${date.toLocaleDateString('en', { weekday: 'short' })} ${timeText(date.toISOString())}`,
       kept: fromCache,
       worked: calls - fromCache,
     };
