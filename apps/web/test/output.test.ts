@@ -123,6 +123,8 @@ describe('a chart fits the columns', () => {
   test.each<[string, readonly unknown[], object | undefined]>([
     ['names are bars', [{ id: 'x', n: 'p', v: 1 }, { id: 'y', n: 'q', v: 2 }], { kind: 'bars', across: '["n"]', up: '["v"]' }],
     ['two numbers are points', [{ v: 1, w: 2 }, { v: 3, w: 4 }], { kind: 'points', across: '["v"]', up: '["w"]' }],
+    ['names are so where some are lists', [{ n: 'p', v: 1 }, { n: ['q', 'r'], v: 2 }], { kind: 'bars', across: '["n"]', up: '["v"]' }],
+    ['lists alone are no names', [{ n: ['p'], v: 1 }, { n: ['q', 'r'], v: 2 }], undefined],
     ['no number is no chart', [{ n: 'p' }, { n: 'q' }], undefined],
   ])('%s', (_what, some, expected) => (expected ? expect(fitting(some)).toMatchObject(expected) : expect(fitting(some)).toBeUndefined())); // prettier-ignore
   test('many series are joined beyond the largest', () => {

@@ -38,7 +38,8 @@ export function chartColumns(rows: readonly unknown[]): ChartColumn[] {
       ? 'number'
       : is((value) => typeof value === 'string' && dated.test(value))
         ? 'date'
-        : is((value) => typeof value !== 'object')
+        : // Where some are lists, as odd fields have them, the others are names all the same.
+          values.some((value) => typeof value !== 'object')
           ? 'text'
           : 'other';
     return { ...column, label: columnLabel(column.names), type, distinct: new Set(values).size };
