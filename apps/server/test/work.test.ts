@@ -66,13 +66,13 @@ test('a change that is to end when it has been made is told as made; its asker k
   await server.call('POST', '/collections/many/import', lines, { 'content-type': 'application/x-ndjson' });
   const made = async () => (await server.call<{ documents: { n: number }[] }>('POST', '/query', { pipeline: 'from many\ngroup all measure n = max(@.n)' })).body.documents[0]!.n; // prettier-ignore
   const told = new Set<string>();
-  for (let n = 1; told.size < 2 && n < 60; n++) {
+  for (let n = 1; told.size < 2 && n < 22; n++) {
     const before = await made();
     const making = server.call('POST', '/changes', { change: `from many\nset @.n = ${n}`, track: `change-${n}` });
     let isOver = false;
     void making.finally(() => (isOver = true));
     // Later from time to time, until one comes too late.
-    await new Promise((resolve) => setTimeout(resolve, n * 25));
+    await new Promise((resolve) => setTimeout(resolve, 20 * 1.35 ** n));
     const ended = isOver ? 404 : (await server.call('DELETE', `/work/change-${n}`)).status;
     const { status, body } = await making;
     expect([204, 404]).toContain(ended);
