@@ -6,8 +6,11 @@ import { tableOf } from '../storage/table.ts';
 const documentsAtOnce = 2_000;
 /** A part ends with the document that brings it above this; a document may have 16 MB, and a text of JavaScript 512. */
 const bytesAtOnce = 64 * 1024 * 1024;
-/** All documents of a collection that has no more are one text at most, whichever come together. */
-const smallBytes = 256 * 1024 * 1024;
+/**
+ * All documents of a collection of no more letters are one text at most, whichever come together: with four bytes a letter SQLite's of
+ * 1,000,000,000 bytes, with two units a letter JavaScript's.
+ */
+const smallBytes = 224 * 1024 * 1024;
 
 type Put = (position: number, document: JsonObject) => void;
 

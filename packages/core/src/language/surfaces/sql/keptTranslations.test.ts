@@ -58,6 +58,15 @@ test('what it does not read may change', () => {
   expect(kept.translate('SELECT name FROM huts', known({ guests: treeOf({ other: 1 }) }))).toBe(first);
 });
 
+test('texts that are very long are not kept', () => {
+  const kept = new KeptTranslations();
+  const long = `SELECT name FROM huts WHERE size IN (${Array.from({ length: 160_000 }, (_, i) => `${100_000 + i}`).join(',')})`;
+  expect(long.length).toBeGreaterThan(1_000_000);
+  const first = kept.translate('SELECT name FROM huts', known());
+  expect(kept.translate(long, known()).diagnostics).toEqual([]);
+  expect(kept.translate('SELECT name FROM huts', known())).toBe(first);
+});
+
 test('a text that cannot be read says so each time', () => {
   const kept = new KeptTranslations();
   expect(kept.translate('SELECT FROM', known()).diagnostics[0]?.severity).toBe('error');

@@ -3,6 +3,8 @@ import { translateSql, type SqlTranslation } from './translate.ts';
 import type { Known } from './translate/work.ts';
 
 const keptTexts = 256;
+/** Letters of the texts that are kept together; a longer one is translated each time. */
+const keptLetters = 1_000_000;
 
 /** Something that a translation asked of what is known, and whether it would be told the same now. */
 type Asked = (now: Known) => boolean;
@@ -17,7 +19,11 @@ interface Kept {
  * are, the shapes and the identities of what it reads.
  */
 export class KeptTranslations {
-  private readonly kept = new LRUCache<string, Kept>({ max: keptTexts });
+  private readonly kept = new LRUCache<string, Kept>({
+    max: keptTexts,
+    maxSize: keptLetters,
+    sizeCalculation: (_, text) => text.length + 1,
+  });
 
   /** As {@link translateSql}. */
   translate(text: string, known: Known): SqlTranslation {
