@@ -1,4 +1,4 @@
-import { checkPipeline, fieldTree, mostPaths, translateSql, usualSurface, type FieldTree } from '../language/index.ts';
+import { checkPipeline, fieldChanges, fieldTree, mostPaths, translateSql, usualSurface, type FieldTree } from '../language/index.ts';
 import type { Json, JsonObject } from '../values/json.ts';
 import { Engine } from './engine.ts';
 
@@ -49,6 +49,9 @@ test('what is known is known still, through the lines', () => {
   });
   const { after } = stages.at(-1)!;
   expect([after.fields.has('f7'), after.fields.has('twice'), after.fields.get('hut')?.fields.has('name')]).toEqual([true, true, true]);
+  // What a join adds is told, and of a selection nothing that may be wrong.
+  const { placed, before } = stages.at(-1)!;
+  expect(fieldChanges(placed.stage!, before, after)).toEqual({ added: ['@.hut', '@.hut.id', '@.hut.name'], changed: [], dropped: [] });
 });
 
 async function ask(sql: string): Promise<Json[]> {

@@ -16,7 +16,10 @@ const deepest = 4;
 
 /** Compares the fields before and after a stage; undefined where they are not known. */
 export function fieldChanges(stage: Stage, before: FieldTree, after: FieldTree): FieldChanges | undefined {
-  if (before.open || after.open || stage.kind === 'from') return undefined;
+  if (stage.kind === 'from') return undefined;
+  // Where not all is known, what a line adds is told all the same; of rows that it makes anew nobody knows what was there.
+  const isOpen = before.open === true || after.open === true;
+  if (isOpen && (before.fields.size === 0 || traitsOf(stage.kind).gives(stage) === 'new')) return undefined;
   const [were, are] = [pathsOf(before), pathsOf(after)];
   return {
     added: [...are.keys()].filter((path) => !were.has(path)),
