@@ -100,3 +100,88 @@ test('a saved pipeline is published, tried out, given a key, asked by its page f
   await page.reload();
   await expect(page.getByRole('navigation', { name: 'Publications' })).toContainText(/calls?, \d+\s%\skept/);
 });
+
+test('a page asks for one question at a time, chooses among values by clicks, and saves all rows of what is shown', async ({
+  browser,
+  app,
+}) => {
+  const put = (path: string, body: unknown) =>
+    fetch(`${app.address}/api${path}`, { method: 'PUT', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
+  await put('/pipelines/by_region', {
+    pipeline:
+      'from huts\nwhere @.region in :regions && @.altitudeM >= :least && :filter\norder by @.name\nselect @.name, @.region, @.altitudeM as height, "=1+1" as note, {"night fee": @.fee.night} as odd',
+  });
+  const regions = ['Low Tarn', 'Upper Sill', 'Larch Ridge'];
+  await put('/publications/by-region', {
+    pipeline: 'by_region',
+    maxRows: 5,
+    parameters: [
+      { name: 'regions', kind: 'list', choices: [...regions, 'Nowhere, at all'] },
+      { name: 'least', kind: 'number', default: 0 },
+      { name: 'filter', kind: 'condition', fields: [{ path: '@.region', choices: [...regions, 'Nowhere, at all'] }] },
+    ],
+    columns: [{ path: '@.name', label: 'Hut' }, { path: '@.region' }, { path: '@.odd["night fee"]', label: 'A night' }],
+  });
+  const { documents: all } = (await (
+    await fetch(`${app.address}/api/query`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ pipeline: 'from huts\nwhere @.region in ["Low Tarn", "Larch Ridge"]\norder by @.name', pageSize: 1_000 }),
+    })
+  ).json()) as { documents: { name: string; fee: { night: number } }[] };
+  expect(all.length).toBeGreaterThan(10);
+
+  const visitor = await (await browser.newContext({ viewport: { width: 1_000, height: 740 } })).newPage();
+  await visitor.goto(`${app.address}/p/by-region`);
+  await expect(visitor.getByText('Fill in what is wanted')).toBeVisible();
+  await visitor.getByRole('group', { name: 'regions' }).last().getByLabel('Low Tarn').check();
+  await visitor.getByRole('group', { name: 'regions' }).last().getByLabel('Larch Ridge').check();
+  await visitor.getByRole('button', { name: 'Apply' }).click();
+  await expect(visitor.getByText('5 rows, and more')).toBeVisible();
+  await expect(visitor.getByRole('columnheader')).toHaveText(['Hut', 'region', 'A night']);
+  await expect(visitor.getByRole('row').nth(1).getByRole('cell').first()).toHaveText(all[0]!.name);
+  await expect(visitor.getByRole('row').nth(1).getByRole('cell').last()).toHaveText(String(all[0]!.fee.night));
+
+  // What is filled in and not asked yet changes nothing of what is saved; a text that is a formula elsewhere is none.
+  await visitor.getByLabel('least').fill('9000');
+  const [download] = await Promise.all([visitor.waitForEvent('download'), visitor.getByRole('button', { name: 'Download CSV' }).click()]);
+  const [head, ...lines] = readFileSync(await download.path(), 'utf8')
+    .trim()
+    .split('\r\n');
+  expect(head).toBe('name,region,height,note,odd.night fee');
+  expect(lines).toHaveLength(all.length);
+  for (const line of lines) expect(line).toContain(",'=1+1,");
+
+  // More is asked for, and before it comes another question: it is that one's rows that stand there.
+  let letGo = (): void => undefined;
+  const held = new Promise<void>((resolve) => (letGo = resolve));
+  await visitor.route('**/*offset=5*', async (route) => {
+    await held;
+    await route.continue().catch(() => undefined);
+  });
+  await visitor.getByRole('button', { name: 'Show more' }).click();
+  await visitor.getByLabel('least').fill('100000');
+  await visitor.getByRole('button', { name: /Apply|Asking/ }).click();
+  await expect(visitor.getByText('No row is so.')).toBeVisible();
+  letGo();
+  await expect(visitor.getByText('No row is so.')).toBeVisible();
+  await expect(visitor.getByText('0 rows')).toBeVisible();
+  await visitor.unroute('**/*offset=5*');
+
+  // A choice that holds a comma is one, also within a condition; where a question is refused, no rows of another stand there.
+  await visitor.getByLabel('least').fill('0');
+  await visitor.getByRole('button', { name: '+ condition' }).click();
+  await visitor.getByLabel('Test of condition 1').selectOption('one of');
+  const chosen = visitor.getByRole('group', { name: 'Value of condition 1' });
+  await chosen.getByLabel('Nowhere, at all').check();
+  await chosen.getByLabel('Larch Ridge').press('Space');
+  await visitor.getByRole('button', { name: 'Apply' }).click();
+  await expect(visitor).toHaveURL(/filter=/);
+  await expect(visitor.getByRole('row').nth(1)).toContainText('Larch Ridge');
+  expect(new URL(visitor.url()).searchParams.get('filter')).toBe('@.region in ["Larch Ridge", "Nowhere, at all"]');
+  await visitor.getByLabel('Test of condition 1').selectOption('is');
+  await expect(visitor.getByLabel('Value of condition 1')).toHaveValue('Larch Ridge');
+  await visitor.goto(`${app.address}/p/by-region?regions=Larch Ridge&least=high`);
+  await expect(visitor.getByRole('alert')).toContainText('least is a number');
+  await expect(visitor.getByRole('table')).toHaveCount(0);
+});

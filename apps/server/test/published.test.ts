@@ -113,9 +113,9 @@ describe('what it takes', () => {
 });
 
 test('what cannot be published is refused with everything that is wrong', async () => {
-  const wrong = await publish('wrong', { pipeline: 'by_region', parameters: [{ name: 'region', kind: 'condition' }, { name: 'none', kind: 'text' }, { name: 'filter', kind: 'text' }] }); // prettier-ignore
+  const wrong = await publish('wrong', { pipeline: 'by_region', parameters: [{ name: 'region', kind: 'condition' }, { name: 'none', kind: 'text' }, { name: 'filter', kind: 'text' }], columns: [{ path: '@.region' }, { path: '@.nights[*]' }] }); // prettier-ignore
   expect(wrong.status).toBe(400);
-  expect(wrong.body.faults.map(({ parameter }) => parameter).sort()).toEqual(['filter', 'least', 'none', 'region']);
+  expect(wrong.body.faults.map(({ parameter }) => parameter).sort()).toEqual(['@.nights[*]', 'filter', 'least', 'none', 'region']);
   expect((await publish('wrong', { pipeline: 'nobody' })).status).toBe(404);
   expect((await publish('openapi', { pipeline: 'counts' })).status).toBe(400);
   await save('now', 'from huts\nwhere @.opened < now()');

@@ -9,7 +9,7 @@ import {
   valueAt,
   withFirst,
 } from '../src/parts/documents/columns.ts';
-import { stringify } from '../src/features/bench/output/copyFormats.ts';
+import { stringify } from '../src/parts/documents/rowsAsText.ts';
 import { chartColumns, chartData, fittingChart } from '../src/features/bench/output/chart/chartData.ts';
 import { writtenPath } from '../src/features/bench/output/table/writtenPath.ts';
 
@@ -59,6 +59,12 @@ describe('nothing that a row has is without a column', () => {
       { numRuns: 1_000 },
     );
   });
+  test('nor where it stands far behind in an array that is spread', () => {
+    const lists = [{ a: [1, 2] }, { a: Array.from({ length: 9 }, (_, i) => i) }];
+    const labels = (some: readonly unknown[]) => columnsOf(some, { spread: ['["a"]'], folded: [] }).map(({ names }) => columnLabel(names));
+    expect(labels(lists.slice(0, 1))).toEqual(['a[0]', 'a[1]']);
+    expect(labels(lists)).toEqual([...Array.from({ length: 8 }, (_, i) => `a[${i}]`), 'a']);
+  });
   test('nor where it comes with a later page: what was seen before stays, and what is new comes after', () => {
     const layout = { spread: ['["list"]'], folded: ['["b"]'] };
     fc.assert(
@@ -101,6 +107,9 @@ test('rows are copied as JSON, NDJSON, CSV and a Markdown table', () => {
   ).toEqual(two);
   expect(JSON.parse(stringify(two, 'json'))).toEqual(two);
   expect(stringify(two, 'csv')).toBe('a,b.c\r\n"x, ""y""","[1,2]"\r\np|q,');
+  const formulas = [{ '=a': '=1+1', b: '-5', c: -5, d: '@x', e: 'x=1', f: ['=1'] }];
+  expect(stringify(formulas, 'csv')).toBe(`'=a,b,c,d,e,f\r\n'=1+1,'-5,-5,'@x,x=1,"[""=1""]"`);
+  expect(stringify(formulas, 'markdown')).toContain('| =1+1 | -5 | -5 | @x | x=1 |');
   expect(stringify(two, 'markdown').split('\n')[3]).toBe('| p\\|q |  |');
 });
 

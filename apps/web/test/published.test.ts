@@ -2,7 +2,7 @@ import * as fc from 'fast-check';
 import type { PublishedField } from '@zesty-sieve/contract';
 import { callersConditionProblem } from '@zesty-sieve/core/language';
 import { headerWords } from '../src/features/publish/headerWords.ts';
-import { conditionOf, rowsOf, takesValue, testsOf, type ConditionRow } from '../src/published/conditionText.ts';
+import { conditionOf, itemsOf, listOf, retested, rowsOf, takesValue, testsOf, type ConditionRow } from '../src/published/conditionText.ts';
 
 const fields: PublishedField[] = [
   { path: '@.region', type: 'text' },
@@ -16,7 +16,7 @@ const row = fc.constantFrom(...fields).chain((field) =>
     const values: Record<string, fc.Arbitrary<string>> = {
       number: fc.integer({ min: -99, max: 99 }).map(String),
       boolean: fc.constantFrom('true', 'false'),
-      text: fc.string({ minLength: 1, maxLength: 12 }).filter((text) => text.trim() === text && text !== '' && !text.includes(',')),
+      text: fc.string({ minLength: 1, maxLength: 12 }).filter((text) => text.trim() === text && text !== ''),
       choice: fc.constantFrom('hut', 'lodge'),
     };
     const value = takesValue(test) ? values[field.choices ? 'choice' : (field.type ?? 'text')]! : fc.constant('');
@@ -34,6 +34,37 @@ test('rows of a condition make a text that may be asked, and come back from it',
     }),
   );
 }); // prettier-ignore
+
+test('any items are a list that one can read and type, and come back from it', () => {
+  fc.assert(
+    fc.property(fc.array(fc.string({ minLength: 1 })), (items) => {
+      expect(itemsOf(listOf(items))).toEqual(items);
+      const asked = conditionOf([{ path: '@.region', test: 'one of', value: listOf(items) }], 'all', fields);
+      expect(asked).toBe(items.length === 0 ? '' : `@.region in [${items.map((one) => JSON.stringify(one)).join(', ')}]`);
+      expect(items.length === 0 || rowsOf(asked, fields)?.rows[0]?.value === listOf(items)).toBe(true);
+    }),
+  );
+});
+
+test.each<[string, string[]]>([
+  ['', []],
+  [' , ,', []],
+  ['Fell,  High Tarn ', ['Fell', 'High Tarn']],
+  ['"Fell, upper", Tarn', ['Fell, upper', 'Tarn']],
+  ['5" pipe, 6" pipe', ['5" pipe', '6" pipe']],
+  ['"Fell, upp', ['"Fell', 'upp']],
+  ['"a" b, c', ['"a" b', 'c']],
+  ['"\\x", c', ['"\\x"', 'c']],
+])('%j is typed for %j', (typed, items) => expect(itemsOf(typed)).toEqual(items));
+
+test('what was filled in goes along when the test is another one', () => {
+  const kind: ConditionRow = { path: '@.kind', test: 'one of', value: 'hut, lodge' };
+  expect(retested(kind, 'is')).toEqual({ ...kind, test: 'is', value: 'hut' });
+  expect(retested({ ...kind, value: '' }, 'is not').value).toBe('');
+  expect(retested({ ...kind, test: 'is', value: 'Fell, upper' }, 'one of').value).toBe('"Fell, upper"');
+  expect(retested({ ...kind, test: 'is', value: '' }, 'one of').value).toBe('');
+  expect(retested({ ...kind, test: 'is', value: 'a' }, 'is not').value).toBe('a');
+});
 
 test.each<[string, ConditionRow['test'], string, string]>([
   ['@.bunks', 'at least', '1e3', '@.bunks >= 1e3'],

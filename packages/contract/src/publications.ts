@@ -116,7 +116,15 @@ export const publishedForm = z.object({
   name: z.string(),
   title: z.string().nullable(),
   parameters: z.array(publishedParameter),
-  columns: z.array(z.object({ path: z.string(), label: z.string().optional() })).nullable(),
+  columns: z
+    .array(
+      z.object({
+        path: z.string(),
+        names: z.array(z.string()).describe('The fields that the path goes through.'),
+        label: z.string().optional(),
+      }),
+    )
+    .nullable(),
   chart: json.nullable(),
   maxRows: z.int(),
 });

@@ -12,6 +12,7 @@ import {
 import { ServerProblem } from '../problem.ts';
 import type { StoredPipeline } from '../storage/savedPipeline.ts';
 import type { StoredPublication } from '../storage/rooms/publications.ts';
+import { columnNames } from './columnNames.ts';
 import { fieldPaths, isDate, reservedNames, type Fault } from './parameters.ts';
 
 /** Whether a pipeline's rows are others each time that they are worked out, so that they cannot be kept until something changes. */
@@ -56,6 +57,12 @@ export function checkPublication(publication: StoredPublication, saved: StoredPi
   for (const name of names)
     if (!declared.has(name) && !conditions.has(name) && saved.parameters?.[name] === undefined)
       faults.push({ parameter: name, message: `:${name} has no value: describe it, or save the pipeline with one.` });
+  for (const { path } of publication.columns ?? [])
+    if (columnNames(path) === undefined)
+      faults.push({
+        parameter: path,
+        message: `The column ${path} is no path of fields from a row, such as @.hut.name or @["per night"].`,
+      });
   if (faults.length > 0) throw new ServerProblem('/parameters', faults.map(({ message }) => message).join(' '), { faults });
   if (publication.cache !== null && 'until' in publication.cache && goesByTime(saved.pipeline))
     throw new ServerProblem(

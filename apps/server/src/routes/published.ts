@@ -6,6 +6,7 @@ import { sendProblem } from '../http/problemHandler.ts';
 import type { Hub } from '../hub.ts';
 import { ServerProblem } from '../problem.ts';
 import type { Computed, Served } from '../publishing/answerCache.ts';
+import { columnNames } from '../publishing/columnNames.ts';
 import { formats, outwards, type Asked, type Format } from '../publishing/compute.ts';
 import { describePublications } from '../publishing/describe.ts';
 import { readParameters, type Fault } from '../publishing/parameters.ts';
@@ -145,7 +146,9 @@ export function publishedRoutes(hub: Hub, access: PublishedAccess): Router {
         const { publication, saved } = open;
         const { name, title, columns, maxRows } = publication;
         const parameters = await withNotes(hub, open);
-        const form: PublishedForm = { name, title, parameters, columns, maxRows, chart: saved?.chart ?? null };
+        // What was stored before paths were checked is shown as well as it can be.
+        const named = columns?.map((column) => ({ ...column, names: [...(columnNames(column.path) ?? column.path.split('.'))] })) ?? null;
+        const form: PublishedForm = { name, title, parameters, columns: named, maxRows, chart: saved?.chart ?? null };
         response.setHeader('Cache-Control', 'no-cache');
         response.json(form);
       }),

@@ -1,6 +1,18 @@
 import type { PublishedField, PublishedParameter } from '@zesty-sieve/contract';
 import { useState } from 'react';
-import { conditionOf, rowsOf, takesValue, testsOf, type ConditionRow, type Joined, type RowTest } from './conditionText.ts';
+import { Choices } from './Choices.tsx';
+import {
+  conditionOf,
+  itemsOf,
+  listOf,
+  retested,
+  rowsOf,
+  takesValue,
+  testsOf,
+  type ConditionRow,
+  type Joined,
+  type RowTest,
+} from './conditionText.ts';
 
 /** The fields of a condition, each with what is said of it. */
 export const fieldsOf = ({ fields = [] }: PublishedParameter): PublishedField[] =>
@@ -47,7 +59,7 @@ export function ConditionRows({ parameter, text, onText }: { readonly parameter:
                   <option key={one.path} value={one.path}>{named(one)}</option>
                 ))}
               </select>
-              <select aria-label={`Test of condition ${at + 1}`} value={row.test} onChange={(event) => change(at, { test: event.target.value as RowTest })}>
+              <select aria-label={`Test of condition ${at + 1}`} value={row.test} onChange={(event) => change(at, retested(row, event.target.value as RowTest))}>
                 {testsOf(field).map((test) => (
                   <option key={test}>{test}</option>
                 ))}
@@ -71,7 +83,9 @@ export function ConditionRows({ parameter, text, onText }: { readonly parameter:
 function RowValue({ field, row, at, onValue }: { readonly field: PublishedField; readonly row: ConditionRow; readonly at: number; readonly onValue: (value: string) => void }) {
   const label = `Value of condition ${at + 1}`;
   const options = field.choices ?? (field.type === 'boolean' ? [true, false] : undefined);
-  if (options !== undefined && row.test !== 'one of')
+  if (options !== undefined && row.test === 'one of')
+    return <Choices label={label} options={options} chosen={itemsOf(row.value)} onChosen={(chosen) => onValue(listOf(chosen))} />;
+  if (options !== undefined)
     return (
       <select aria-label={label} value={row.value} onChange={(event) => onValue(event.target.value)}>
         <option value="">choose</option>

@@ -1,5 +1,6 @@
 import type { PublishedParameter } from '@zesty-sieve/contract';
 import type { FormEvent } from 'react';
+import { Choices } from './Choices.tsx';
 import { ConditionRows } from './ConditionRows.tsx';
 import type { Fault } from './asking.ts';
 
@@ -48,6 +49,14 @@ export function ParameterForm({ parameters, given, faults, isAsking, edition, on
               {under}
             </fieldset>
           );
+        if (kind === 'list' && parameter.choices !== undefined)
+          return (
+            <fieldset key={name}>
+              <legend>{label}{isWanted(parameter) && <span aria-hidden> *</span>}</legend>
+              <Choices options={parameter.choices} chosen={given.getAll(name)} onChosen={(chosen) => change(name, chosen)} />
+              {under}
+            </fieldset>
+          );
         return (
           <label key={name}>
             <span>{label}{isWanted(parameter) && <span aria-hidden> *</span>}</span>
@@ -78,14 +87,6 @@ function ParameterInput({ parameter, values, onValues }: ParameterInputProps) {
   const value = values[0] ?? '';
   const options = choices ?? (kind === 'boolean' ? [true, false] : undefined);
   const usually = usual === undefined ? '' : `${Array.isArray(usual) ? usual.join(', ') : String(usual)}, unless said`;
-  if (kind === 'list' && options !== undefined)
-    return (
-      <select multiple size={Math.min(6, options.length)} value={[...values]} onChange={(event) => onValues([...event.target.selectedOptions].map((one) => one.value))}>
-        {options.map((one) => (
-          <option key={String(one)}>{String(one)}</option>
-        ))}
-      </select>
-    );
   if (kind === 'list') return <textarea rows={3} defaultValue={values.join('\n')} placeholder="one on each line" onChange={(event) => onValues(event.target.value.split('\n').filter((line) => line !== ''))} />;
   if (options !== undefined)
     return (

@@ -1,9 +1,10 @@
 import type { PublishedForm } from '@zesty-sieve/contract';
 import { lazy, Suspense, useCallback, useEffect, useState } from 'react';
-import type { ChartSettings } from '../state/bench/chartSettings.ts';
-import { addressOf, askForm, askRows, download, keepKey, type Fault, type Refusal, type Rows } from './asking.ts';
+import { addressOf, askForm, keepKey, type Fault, type Refusal, type Rows } from './asking.ts';
+import { Downloads } from './Downloads.tsx';
 import { ParameterForm } from './ParameterForm.tsx';
-import { columnsOf, ResultTable } from './ResultTable.tsx';
+import { ResultTable } from './ResultTable.tsx';
+import { useRows } from './useRows.ts';
 
 const PublishedChart = lazy(async () => ({ default: (await import('./PublishedChart.tsx')).PublishedChart }));
 const queryText = (given: URLSearchParams): string => (given.size === 0 ? '' : `?${given.toString()}`);
@@ -11,51 +12,49 @@ const queryText = (given: URLSearchParams): string => (given.size === 0 ? '' : `
 /** The page of a publication, for people who write no conditions: what is asked, and its rows. */
 export function PublishedPage({ name }: { readonly name: string }) {
   const [form, setForm] = useState<PublishedForm>();
-  const [refusal, setRefusal] = useState<Refusal>();
+  const [notOpen, setNotOpen] = useState<Refusal>();
   const [given, setGiven] = useState(() => new URLSearchParams(location.search));
   const [edition, setEdition] = useState(0);
-  const [rows, setRows] = useState<Rows>();
-  const [isAsking, setIsAsking] = useState(false);
+  const [asked, setAsked] = useState('');
   const [trouble, setTrouble] = useState<string>();
-
+  const answered = useRows(name);
+  const { ask: askFor, rows, isAsking } = answered;
+  const refusal = notOpen ?? answered.refusal;
   const ask = useCallback(
-    async (address: string, before: readonly unknown[] = []) => {
-      setIsAsking(true);
+    async (query: string) => {
       setTrouble(undefined);
-      const told = await askRows(name, address);
-      setIsAsking(false);
-      setRefusal('refusal' in told ? told.refusal : undefined);
-      if ('value' in told) setRows({ ...told.value, documents: [...before, ...told.value.documents] });
+      setAsked(query);
+      await askFor(addressOf(name, query));
     },
-    [name],
+    [name, askFor],
   );
   const begin = useCallback(async () => {
     const told = await askForm(name);
-    if ('refusal' in told) return setRefusal(told.refusal);
+    if ('refusal' in told) return setNotOpen(told.refusal);
     setForm(told.value);
-    setRefusal(undefined);
+    setNotOpen(undefined);
     document.title = told.value.title ?? told.value.name;
-    const asked = new URLSearchParams(location.search);
+    const called = new URLSearchParams(location.search);
     // What is wanted is asked for first.
-    const isReady = told.value.parameters.every((one) => one.kind === 'condition' || one.default !== undefined || asked.has(one.name));
-    if (isReady || asked.size > 0) await ask(addressOf(name, queryText(asked)));
+    const isReady = told.value.parameters.every((one) => one.kind === 'condition' || one.default !== undefined || called.has(one.name));
+    if (isReady || called.size > 0) await ask(queryText(called));
   }, [name, ask]);
   useEffect(() => void begin(), [begin]);
   useEffect(() => {
     const back = (): void => {
-      const asked = new URLSearchParams(location.search);
-      setGiven(asked);
+      const called = new URLSearchParams(location.search);
+      setGiven(called);
       setEdition((now) => now + 1);
-      void ask(addressOf(name, queryText(asked)));
+      void ask(queryText(called));
     };
     addEventListener('popstate', back);
     return () => removeEventListener('popstate', back);
-  }, [name, ask]);
+  }, [ask]);
 
   const apply = (next: URLSearchParams) => {
     const query = queryText(next);
     if (query !== location.search) history.pushState(null, '', location.pathname + query);
-    void ask(addressOf(name, query));
+    void ask(query);
   };
   const clear = () => {
     const next = new URLSearchParams();
@@ -68,7 +67,6 @@ export function PublishedPage({ name }: { readonly name: string }) {
   const faults: readonly Fault[] = refusal?.faults ?? [];
   const known = new Set(form.parameters.map((one) => one.name));
   const others = faults.filter(({ parameter }) => !known.has(parameter));
-  const fetchAll = async (format: string) => setTrouble(await download(name, queryText(given), format));
   return (
     <>
       <header>
@@ -88,17 +86,15 @@ export function PublishedPage({ name }: { readonly name: string }) {
                 <b>{rows.documents.length.toLocaleString('en')} {rows.documents.length === 1 ? 'row' : 'rows'}{rows.hasMore && ', and more'}</b>
                 {rows.approximate !== undefined && <span className="approximate">{rows.approximate}</span>}
                 <span className="grow" />
-                {rows.next !== undefined && <button type="button" onClick={() => void ask(rows.next!, rows.documents)}>Show more</button>}
-                {['csv', 'json', 'ndjson'].map((format) => (
-                  <button key={format} type="button" onClick={() => void fetchAll(format)}>Download {format.toUpperCase()}</button>
-                ))}
+                {rows.next !== undefined && <button type="button" onClick={() => void askFor(rows.next!, rows)}>Show more</button>}
+                <Downloads key={asked} name={name} address={addressOf(name, asked)} onTold={setTrouble} />
               </div>
               {form.chart !== null && rows.documents.length > 0 && (
                 <Suspense fallback={null}>
-                  <div className="chart"><PublishedChart rows={rows.documents} settings={form.chart as unknown as ChartSettings} /></div>
+                  <div className="chart"><PublishedChart rows={rows.documents} saved={form.chart} /></div>
                 </Suspense>
               )}
-              {rows.documents.length === 0 ? <p>No row is so.</p> : <ResultTable rows={rows.documents} columns={columnsOf(rows.documents, form.columns)} />}
+              {rows.documents.length === 0 ? <p>No row is so.</p> : <ResultTable rows={rows.documents} chosen={form.columns} />}
             </>
           )}
         </main>

@@ -16,11 +16,15 @@ export interface Rows {
   readonly asOf?: string;
   /** In words, where rows that belong to it may be lacking. */
   readonly approximate?: string;
+  /** The version of the answer. */
+  readonly tag?: string;
 }
 export interface Refusal {
   readonly status: number;
   readonly detail: string;
   readonly faults: readonly Fault[];
+  /** Seconds after which it may be asked again, where there is only too much to do. */
+  readonly retryAfter?: number;
 }
 export type Told<T> = { readonly value: T } | { readonly refusal: Refusal };
 
@@ -32,18 +36,24 @@ const keyPlace = (name: string): string => `published-key ${prefix()} ${name}`;
 export const keptKey = (name: string): string => sessionStorage.getItem(keyPlace(name)) ?? '';
 export const keepKey = (name: string, key: string): void => sessionStorage.setItem(keyPlace(name), key);
 
-async function get(name: string, address: string): Promise<Response> {
-  const key = keptKey(name);
-  return fetch(address, key === '' ? {} : { headers: { authorization: `Bearer ${key}` } });
+interface Asking<T> {
+  readonly name: string;
+  readonly address: string;
+  readonly read: (response: Response) => Promise<T>;
+  readonly signal?: AbortSignal | undefined;
 }
 
-async function told<T>(name: string, address: string, read: (response: Response) => Promise<T>): Promise<Told<T>> {
+async function told<T>({ name, address, read, signal }: Asking<T>): Promise<Told<T>> {
   try {
-    const response = await get(name, address);
+    const key = keptKey(name);
+    const headers = new Headers(key === '' ? undefined : { authorization: `Bearer ${key}` });
+    const response = await fetch(address, { headers, ...(signal !== undefined && { signal }) });
     if (response.ok) return { value: await read(response) };
     const problem = (await response.json().catch(() => ({}))) as { detail?: string; title?: string; faults?: Fault[] };
+    const detail = problem.detail ?? problem.title ?? response.statusText;
+    const retryAfter = Number(response.headers.get('retry-after') ?? NaN);
     return {
-      refusal: { status: response.status, detail: problem.detail ?? problem.title ?? response.statusText, faults: problem.faults ?? [] },
+      refusal: { status: response.status, detail, faults: problem.faults ?? [], ...(retryAfter >= 0 && { retryAfter }) },
     };
   } catch {
     return { refusal: { status: 0, detail: 'There is no answer: is the network there?', faults: [] } };
@@ -51,15 +61,21 @@ async function told<T>(name: string, address: string, read: (response: Response)
 }
 
 export const askForm = (name: string): Promise<Told<PublishedForm>> =>
-  told(name, addressOf(name, '/form'), (response) => response.json() as Promise<PublishedForm>);
+  told({ name, address: addressOf(name, '/form'), read: (response) => response.json() as Promise<PublishedForm> });
 
-export const askRows = (name: string, address: string): Promise<Told<Rows>> =>
-  told(name, address, async (response) => ({
-    ...((await response.json()) as Omit<Rows, 'age' | 'approximate' | 'asOf'>),
-    age: Number(response.headers.get('age') ?? 0),
-    ...approximateOf(response.headers),
-    ...(response.headers.has('zesty-sieve-as-of') && { asOf: response.headers.get('zesty-sieve-as-of')! }),
-  }));
+export const askRows = (name: string, address: string, signal?: AbortSignal): Promise<Told<Rows>> =>
+  told({ name, address, signal, read: rowsOf });
+
+async function rowsOf(response: Response): Promise<Rows> {
+  const { headers } = response;
+  return {
+    ...((await response.json()) as Pick<Rows, 'documents' | 'hasMore' | 'next'>),
+    age: Number(headers.get('age') ?? 0),
+    ...approximateOf(headers),
+    ...(headers.has('zesty-sieve-as-of') && { asOf: headers.get('zesty-sieve-as-of')! }),
+    ...(headers.has('etag') && { tag: headers.get('etag')! }),
+  };
+}
 
 /** Of the header by which an answer says that it is not exact. */
 export function approximateOf(headers: Headers): Pick<Rows, 'approximate'> {
@@ -69,18 +85,4 @@ export function approximateOf(headers: Headers): Pick<Rows, 'approximate'> {
   const recall = /recall=([\d.]+)/.exec(given)?.[1];
   const found = recall === undefined ? '' : `, which found ${(Number(recall) * 100).toFixed(1)} % of the true best when it was measured`;
   return { approximate: `approximate: the best of ${effort} candidates${found}` };
-}
-
-/** Fetches all of an answer in a format and gives it to be saved. */
-export async function download(name: string, query: string, format: string): Promise<string | undefined> {
-  const parameters = new URLSearchParams(query);
-  parameters.set('format', format);
-  const response = await get(name, addressOf(name, `?${parameters.toString()}`)).catch(() => undefined);
-  if (response?.ok !== true) return 'It could not be fetched.';
-  const link = document.createElement('a');
-  link.href = URL.createObjectURL(await response.blob());
-  link.download = `${name}.${format}`;
-  link.click();
-  URL.revokeObjectURL(link.href);
-  return undefined;
 }

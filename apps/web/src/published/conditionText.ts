@@ -46,13 +46,31 @@ function textOf({ path, test, value }: ConditionRow, field: PublishedField): str
   if (test === 'is missing') return `!exists(${path})`;
   if (value.trim() === '') return undefined;
   if (test === 'one of') {
-    const items = value.split(',').map((one) => one.trim()).filter((one) => one !== '');
+    const items = itemsOf(value);
     return items.length === 0 ? undefined : `${path} in [${items.map((one) => literal(one, field)).join(', ')}]`;
   }
   if (test === 'contains') return `contains(${path}, ${JSON.stringify(value)})`;
   if (test === 'begins with') return `starts_with(${path}, ${JSON.stringify(value)})`;
   return `${path} ${comparisons[test] ?? '=='} ${literal(value.trim(), field)}`;
 } // prettier-ignore
+
+const item = /\s*(?:("(?:[^"\\]|\\.)*")\s*(?=,|$)|([^,]*))(?:,|$)/g;
+
+/** The items of a list as somebody types one: between commas; one that holds a comma itself stands in double quotes, as a JSON string does. */
+export function itemsOf(value: string): string[] {
+  const items = [...value.matchAll(item)].map(([, quoted, plain = '']) => (quoted === undefined ? plain.trim() : shown(quoted)));
+  return items.filter((one) => one !== '');
+}
+
+/** Items as one types them, so that `itemsOf` gives them back. */
+export const listOf = (items: readonly string[]): string =>
+  items.map((one) => (/^[\s"]|\s$|,/.test(one) ? JSON.stringify(one) : one)).join(', ');
+
+/** A row with another test: its value goes along, as one of a list or as the first of what was one. */
+export function retested(row: ConditionRow, test: RowTest): ConditionRow {
+  if ((test === 'one of') === (row.test === 'one of')) return { ...row, test };
+  return { ...row, test, value: test === 'one of' ? listOf(row.value === '' ? [] : [row.value]) : (itemsOf(row.value)[0] ?? '') };
+}
 
 /** A number as JSON writes it (RFC 8259). */
 const number = /^-?(0|[1-9]\d*)(\.\d+)?([eE][+-]?\d+)?$/;
@@ -94,9 +112,7 @@ function rowOf(text: string): ConditionRow | undefined {
     return {
       path: inPath,
       test: 'one of',
-      value: outside(items ?? '', ', ')
-        .map(shown)
-        .join(', '),
+      value: listOf(outside(items ?? '', ', ').map(shown)),
     };
   const name = (Object.keys(comparisons) as RowTest[]).find((one) => comparisons[one] === operator);
   return name === undefined ? undefined : { path: path ?? '', test: name, value: shown(value ?? '') };

@@ -12,7 +12,7 @@ export interface Layout {
 
 type Row = unknown;
 
-/** Elements of an array that get columns of their own. */
+/** Elements of an array that get columns of their own; one that is longer has a column beside those. */
 const elementsShown = 8;
 
 export function isPlainObject(value: unknown): value is Record<string, unknown> {
@@ -74,7 +74,7 @@ class ColumnFinder {
     }
     if (Array.isArray(value) && this.spread.has(id)) {
       value.slice(0, elementsShown).forEach((item, i) => this.visit(item, below(place, i)));
-      if (value.length > 0) return;
+      if (value.length > 0 && value.length <= elementsShown) return;
     }
     if (place === this.root) return;
     if (!place.isLeaf) this.leaves.push(place);

@@ -2,13 +2,13 @@ import { useBench } from '../../../state/bench/useBench.ts';
 import { apiUrl } from '../../../api/apiUrl.ts';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import { stringify } from './copyFormats.ts';
 import { later } from '../../../parts/later.tsx';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import { useState } from 'react';
 import { useAppDispatch, useAppStore } from '../../../app/store.ts';
 import { useCopy } from '../../../parts/useCopy.ts';
+import { stringify } from '../../../parts/documents/rowsAsText.ts';
 import { counted } from '../../../parts/numbers.ts';
 import { pinned } from '../../../state/bench/benchSlice.ts';
 

@@ -1,8 +1,8 @@
-import { valueAt } from '../../../parts/documents/columns.ts';
+import { identityReader } from '../../../parts/documents/identity.ts';
 
 /** A pipeline that reads some documents by their identities. @param identity the path, such as `@.id` */
 export function asking(collection: string, identity: string, documents: readonly unknown[]): string {
-  const names = identity.replace(/^@\./, '').split('.');
-  const values = documents.map((document) => JSON.stringify(valueAt(document, names)));
+  const identityOf = identityReader(identity);
+  const values = documents.map((document) => JSON.stringify(identityOf(document)));
   return `from ${collection}\nwhere ${identity} in [${values.join(', ')}]`;
 }

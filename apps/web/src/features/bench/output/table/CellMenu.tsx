@@ -60,7 +60,7 @@ export function CellMenu({ state, onClose, onStage, onTrace, onAfter, onOrigins,
           Leave such rows out
         </MenuItem>
       )}
-      {Array.isArray(value) && value.length > 0 && (
+      {Array.isArray(value) && value.length > 0 && !spread.includes(column) && (
         <MenuItem onClick={does(() => dispatch(columnsChosen({ spread: [...spread, column] })))}>Spread its elements into columns</MenuItem>
       )}
       <MenuItem onClick={does(() => onOpen(row))}>Open the whole row</MenuItem>

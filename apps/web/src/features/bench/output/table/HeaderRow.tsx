@@ -161,10 +161,11 @@ function HeaderMenu({
   const names = JSON.parse(id) as (string | number)[];
   const at = ids.indexOf(id);
   const values = rows.map((row) => menu.header.column.accessorFn?.(row, 0));
-  const hasLists = values.some((value) => Array.isArray(value) && value.length > 0);
+  const isSpread = choices.spread.includes(id);
+  const hasLists = !isSpread && values.some((value) => Array.isArray(value) && value.length > 0);
   // The innermost array that was spread to make this column, and the object that it is a field of.
   const lists = names.flatMap((name, i) => (typeof name === 'number' ? [columnId(names.slice(0, i))] : []));
-  const list = lists.findLast((one) => choices.spread.includes(one));
+  const list = isSpread ? id : lists.findLast((one) => choices.spread.includes(one));
   const object = names.length > 1 && typeof names[names.length - 1] === 'string' ? columnId(names.slice(0, -1)) : undefined;
   const path = writtenPath(id);
   const does = (work: () => void) => () => {

@@ -1,23 +1,28 @@
-import { columnId, columnLabel, columnsOf, isPlainObject, valueAt } from '../../../parts/documents/columns.ts';
+import { columnId, columnLabel, columnsOf, isPlainObject, valueAt } from './columns.ts';
 
 export type CopyFormat = 'json' | 'ndjson' | 'csv' | 'markdown';
 
-function cellText(value: unknown): string {
+/** A text that a spreadsheet would take for a formula, with an apostrophe before it (OWASP, CSV injection). */
+const guarded = (text: string): string => (/^[=+\-@\t\r]/.test(text) ? `'${text}` : text);
+
+function cellText(value: unknown, isGuarded: boolean): string {
   if (value === undefined || value === null) return '';
-  return typeof value === 'string' ? value : JSON.stringify(value);
+  if (typeof value !== 'string') return JSON.stringify(value);
+  return isGuarded ? guarded(value) : value;
 }
 
-/** Rows as text to paste elsewhere. CSV is that of RFC 4180; nested fields have columns of their own. */
+/** Rows as text to paste elsewhere. CSV is that of RFC 4180, and holds no formulas; nested fields have columns of their own. */
 export function stringify(rows: readonly unknown[], format: CopyFormat): string {
   if (format === 'json') return JSON.stringify(rows, null, 2);
   if (format === 'ndjson') return rows.map((row) => JSON.stringify(row)).join('\n');
   const columns = columnsOf(rows);
-  const header = columns.map(({ names }) => columnLabel(names));
+  const isCsv = format === 'csv';
+  const header = columns.map(({ names }) => (isCsv ? guarded(columnLabel(names)) : columnLabel(names)));
   // What has columns of its own is not told twice.
   const parts = new Set(columns.flatMap(({ names }) => names.slice(0, -1).map((_, i) => columnId(names.slice(0, i + 1)))));
   const own = (value: unknown, id: string) => (isPlainObject(value) && parts.has(id) ? undefined : value);
-  const cells = rows.map((row) => columns.map(({ id, names }) => cellText(own(valueAt(row, names), id))));
-  if (format === 'csv') {
+  const cells = rows.map((row) => columns.map(({ id, names }) => cellText(own(valueAt(row, names), id), isCsv)));
+  if (isCsv) {
     const quoted = (cell: string) => (/[",\r\n]/.test(cell) ? `"${cell.replaceAll('"', '""')}"` : cell);
     return [header, ...cells].map((line) => line.map(quoted).join(',')).join('\r\n');
   }
