@@ -124,7 +124,12 @@ export const overlap = z.object({
   unique: z.tuple([z.boolean(), z.boolean()]),
 });
 export type OverlapInfo = z.infer<typeof overlap>;
-export const overlapList = z.object({ pairs: z.array(overlap) });
+export const overlapList = z.object({
+  pairs: z.array(overlap),
+  sampled: z.boolean().describe('Whether shares and counts are those of a sample, since there is more than can be held.'),
+  passedOver: z.tuple([z.int(), z.int()]).describe('Fields of either collection that could be keys and were not looked at.'),
+});
+export type OverlapList = z.infer<typeof overlapList>;
 
 export const inserted = z.object({ inserted: z.int(), identities: z.array(z.string()), warnings: z.array(z.string()).optional() });
 export const readDocuments = z.strictObject({ identities: z.array(z.union([z.string(), z.number()])).max(10_000) });

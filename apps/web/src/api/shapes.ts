@@ -25,9 +25,8 @@ export const shapesApi = api.injectEndpoints({
     checkExpectation: build.mutation<Answer<typeof expectationCheck>, string>({
       query: (name) => ({ url: at('collections', name, 'expected', 'check'), method: 'POST' }),
     }),
-    overlaps: build.query<Answer<typeof overlapList>['pairs'], Body<typeof overlapRequest>>({
+    overlaps: build.query<Answer<typeof overlapList>, Body<typeof overlapRequest>>({
       query: (body) => ({ url: '/overlaps', method: 'POST', body }),
-      transformResponse: ({ pairs }: Answer<typeof overlapList>) => pairs,
       providesTags: (_result, _error, { first, second }) => [
         { type: 'Shape', id: first },
         { type: 'Shape', id: second },

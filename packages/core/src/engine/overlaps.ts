@@ -1,5 +1,6 @@
 import { pathText } from '../language/surfaces/notation/print.ts';
 import type { FieldStep, FlatField } from '../shape/fieldTree.ts';
+import { ValueSample } from '../shape/valueSample.ts';
 import type { DocumentStore } from '../storage/store.ts';
 import { readField } from '../values/fields.ts';
 import type { Json, Value } from '../values/json.ts';
@@ -12,24 +13,37 @@ export interface Overlap {
   /** Share of the first field's different values that the second has, 0 to 1; and the other way. */
   readonly share: number;
   readonly back: number;
-  /** Different values that both have. */
+  /** Different values that both have; of a sample, about so many. */
   readonly common: number;
   /** Whether each value stands in one document at most, on each side. */
   readonly unique: readonly [boolean, boolean];
 }
 
-/** Documents and values looked at per field: shares beyond are those of a sample. */
-const documentsLookedAt = 100_000;
+export interface Overlaps {
+  readonly pairs: readonly Overlap[];
+  /** Whether the shares are of a sample, since there is more than can be held. */
+  readonly sampled: boolean;
+  /** Fields of either side that could be keys and were not looked at. */
+  readonly passedOver: readonly [number, number];
+}
+
+/** What is kept of each field, and read of a collection in all; shares beyond are those of a sample. */
 const valuesKept = 60_000;
+const valuesRead = 30_000_000;
 const longestKey = 80;
 const fieldsLookedAt = 120;
+const pairsTold = 40;
 const leastShare = 0.2;
 
 interface FieldValues {
   readonly path: string;
-  readonly values: ReadonlySet<string | number>;
-  readonly unique: boolean;
+  readonly values: ValueSample;
   readonly kind: 'text' | 'number';
+}
+interface Side {
+  readonly fields: readonly FieldValues[];
+  readonly everyDocument: boolean;
+  readonly passedOver: number;
 }
 
 /** Pairs of fields of two collections whose values overlap, the likeliest first. */
@@ -37,58 +51,48 @@ export async function overlapsOf(
   first: { readonly fields: readonly FlatField[]; readonly store: DocumentStore },
   second: { readonly fields: readonly FlatField[]; readonly store: DocumentStore },
   pause: Pause,
-): Promise<Overlap[]> {
-  const left = await valuesOf(first.fields, first.store, pause);
-  const right = await valuesOf(second.fields, second.store, pause);
-  const found: Overlap[] = [];
-  for (const a of left) {
-    await pause();
-    for (const b of right) {
+): Promise<Overlaps> {
+  const left = await sideOf(first.fields, first.store, pause);
+  const right = await sideOf(second.fields, second.store, pause);
+  const pairs: Overlap[] = [];
+  let sampled = !left.everyDocument || !right.everyDocument;
+  for (const a of left.fields) {
+    for (const b of right.fields) {
       // Numbers meet by chance; where neither side is a key they say nothing.
-      if (a.kind !== b.kind || (a.kind === 'number' && !a.unique && !b.unique)) continue;
-      const [small, large] = a.values.size <= b.values.size ? [a.values, b.values] : [b.values, a.values];
-      let common = 0;
-      for (const value of small) if (large.has(value)) common++;
-      const share = common / a.values.size;
-      const back = common / b.values.size;
-      if (Math.max(share, back) >= leastShare && common > 1)
-        found.push({ first: a.path, second: b.path, share, back, common, unique: [a.unique, b.unique] });
+      if (a.kind !== b.kind || (a.kind === 'number' && !a.values.isUnique && !b.values.isUnique)) continue;
+      await pause();
+      const { common, share, back, exact } = a.values.with(b.values);
+      if (Math.max(share, back) < leastShare || common <= 1) continue;
+      if (!exact) sampled = true;
+      pairs.push({ first: a.path, second: b.path, share, back, common, unique: [a.values.isUnique, b.values.isUnique] });
     }
   }
   const worth = ({ share, back, unique }: Overlap) => Math.max(unique[1] ? share : 0, unique[0] ? back : 0) + Math.max(share, back) / 10;
-  return found.sort((x, y) => worth(y) - worth(x)).slice(0, 40);
+  pairs.sort((x, y) => worth(y) - worth(x));
+  return { pairs: pairs.slice(0, pairsTold), sampled, passedOver: [left.passedOver, right.passedOver] };
 }
 
-async function valuesOf(fields: readonly FlatField[], store: DocumentStore, pause: Pause): Promise<FieldValues[]> {
-  const candidates = fields.filter(isCandidate).slice(0, fieldsLookedAt);
-  const sets = candidates.map(() => ({ values: new Set<string | number>(), met: 0 }));
+async function sideOf(fields: readonly FlatField[], store: DocumentStore, pause: Pause): Promise<Side> {
+  const all = fields.filter(isCandidate);
+  const candidates = all.slice(0, fieldsLookedAt);
+  const samples = candidates.map(() => new ValueSample(valuesKept));
   const { documents } = store;
-  const step = Math.max(1, Math.ceil(documents.length / documentsLookedAt));
+  const step = Math.max(1, Math.ceil((documents.length * candidates.length) / valuesRead));
   for (let i = 0, n = 0; i < documents.length; i += step, n++) {
-    if (n % 2_000 === 1_999) await pause();
+    if (n % 500 === 499) await pause();
     const document = documents[i];
     if (document === undefined) continue;
-    candidates.forEach(({ steps }, k) => {
-      const set = sets[k]!;
-      if (set.values.size >= valuesKept) return;
-      visit(document, steps, 0, (value) => {
-        set.met++;
-        set.values.add(value);
-      });
-    });
+    candidates.forEach(({ steps }, k) => visit(document, steps, 0, (value) => samples[k]!.add(value)));
   }
-  return candidates.flatMap(({ steps, info }, k): FieldValues[] => {
-    const { values, met } = sets[k]!;
-    if (values.size < 2) return [];
-    return [
-      {
-        path: pathOf(steps),
-        values,
-        unique: values.size === met,
-        kind: (info.types.number ?? 0) > (info.types.text ?? 0) ? 'number' : 'text',
-      },
-    ];
-  });
+  return {
+    fields: candidates.flatMap(({ steps, info }, k): FieldValues[] => {
+      const values = samples[k]!;
+      const kind = (info.types.number ?? 0) > (info.types.text ?? 0) ? 'number' : 'text';
+      return values.size < 2 ? [] : [{ path: pathOf(steps), values, kind }];
+    }),
+    everyDocument: step === 1,
+    passedOver: all.length - candidates.length,
+  };
 }
 
 /** Short texts and whole numbers can be keys; dates and measures meet by chance. */

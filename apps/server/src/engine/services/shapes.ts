@@ -41,7 +41,7 @@ export function shapes(room: EngineRoom) {
             return { store: collection.store, fields: await collection.shape(pause) };
           }),
         );
-        return JSON.stringify({ pairs: await overlapsOf(sides[0]!, sides[1]!, pause) });
+        return JSON.stringify(await overlapsOf(sides[0]!, sides[1]!, pause));
       });
     },
   };

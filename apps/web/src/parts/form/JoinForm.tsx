@@ -176,9 +176,10 @@ function useProposals(checked: CheckedStage, stage: JoinStage, isCollection: boo
   const { data: collections = [] } = useCollectionsQuery();
   const { text } = useWrittenText();
   const base = namedSources(text.slice(0, checked.placed.from))[0];
-  const { currentData: pairs = [] } = useOverlapsQuery(
+  const { currentData: overlaps } = useOverlapsQuery(
     base !== undefined && isCollection && collections.some((one) => one.name === base) ? { first: base, second: stage.source } : skipToken,
   );
+  const pairs = overlaps?.pairs ?? [];
   const partner = stage.target.names[stage.target.names.length - 1]!;
   const leftFields = useMemo(() => new Set(offeredFields(checked.before).map(({ path }) => path)), [checked.before]);
   const found = pairs.flatMap(({ first, second, share }) => {

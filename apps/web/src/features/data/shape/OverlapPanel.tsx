@@ -3,14 +3,14 @@ import Box from '@mui/material/Box';
 import LinearProgress from '@mui/material/LinearProgress';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
-import type { CollectionInfo } from '@zesty-sieve/contract';
+import type { CollectionInfo, OverlapList } from '@zesty-sieve/contract';
 import { useState } from 'react';
 import { useCollectionsQuery } from '../../../api/collections.ts';
 import { problemText } from '../../../api/problems.ts';
 import { useOverlapsQuery } from '../../../api/shapes.ts';
 import { codeFont } from '../../../app/theme.ts';
 import { GridHead, GridRow } from '../../../parts/Grid.tsx';
-import { count, percent } from '../../../parts/numbers.ts';
+import { count, counted, percent } from '../../../parts/numbers.ts';
 
 const look = { gap: 2, indent: 2.5 };
 const path = { fontFamily: codeFont, fontSize: 12, overflowWrap: 'anywhere' } as const;
@@ -21,7 +21,8 @@ export function OverlapPanel({ collection }: { collection: CollectionInfo }) {
   const others = collections.filter(({ name }) => name !== collection.name);
   const [chosen, setChosen] = useState('');
   const other = chosen !== '' ? chosen : (others[0]?.name ?? '');
-  const { currentData: pairs, error, isFetching } = useOverlapsQuery(other === '' ? skipToken : { first: collection.name, second: other });
+  const { currentData: found, error, isFetching } = useOverlapsQuery(other === '' ? skipToken : { first: collection.name, second: other });
+  const pairs = found?.pairs;
   const columns = [
     { id: 'first', head: collection.name, width: 'minmax(0,1fr)' },
     { id: 'second', head: other, width: 'minmax(0,1fr)' },
@@ -61,15 +62,29 @@ export function OverlapPanel({ collection }: { collection: CollectionInfo }) {
               cells={{
                 first: { sx: path, shown: <>{[`${first} `, unique[0] && <Key key="key" />]}</> },
                 second: { sx: path, shown: <>{[`${second} `, unique[1] && <Key key="key" />]}</> },
-                share: `${percent(share)} (${count(common)})`,
+                share: `${percent(share)} (${found?.sampled === true ? 'about ' : ''}${count(common)})`,
                 back: percent(back),
               }}
             />
           ))}
         </Box>
       )}
+      {found !== undefined && <Left found={found} names={[collection.name, other]} />}
     </Box>
   );
+}
+
+/** What the shares do not rest on. */
+function Left({ found: { sampled, passedOver }, names }: { found: OverlapList; names: readonly string[] }) {
+  const words = [
+    ...(sampled ? ['There are more values than are held at once: shares and counts are those of a sample.'] : []),
+    ...passedOver.flatMap((fields, i) =>
+      fields === 0
+        ? []
+        : [`${counted(fields, 'more field')} of ${names[i]} could be a key and ${fields === 1 ? 'was' : 'were'} not looked at.`],
+    ),
+  ];
+  return words.length === 0 ? null : <Box sx={{ p: 2.5, fontSize: 12.5, color: 'text.secondary' }}>{words.join(' ')}</Box>;
 }
 
 function Key() {
