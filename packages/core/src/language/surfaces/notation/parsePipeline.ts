@@ -139,7 +139,8 @@ function placeStage(text: string, block: Block, places: Places, found: Finding[]
     if (!(error instanceof ParseFailure)) throw error;
     found.push(indentedStage(text, block, reader, error.finding) ?? error.finding);
   }
-  return { ...places.place(block), stage, off, line: block.line, from, to, wordFrom, comments };
+  const { id } = places.place(block);
+  return { id, stage, off, line: block.line, from, to, wordFrom, comments };
 }
 
 /** What is wrong where an indented line goes on with a stage that has come to its end, and its words begin another. */

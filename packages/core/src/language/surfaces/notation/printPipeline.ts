@@ -1,6 +1,5 @@
 import { isNamedSource, isPlaced, type NamedSource, type Pipeline, type PlacedStage } from '../../pipeline.ts';
 import { definitionOf } from '../../stages/registry.ts';
-import type { Stage } from '../../stages/stage.ts';
 
 /**
  * The one canonical layout: a stage a line, one space between words, comments where they stood, no more than
@@ -25,10 +24,9 @@ function printSource({ name, stages, from, to }: NamedSource, { text, findings }
 
 const indented = (lines: string): string => lines.replace(/^/gm, '  ');
 
-/** A source by its name: its stages stand indented under it. */
-export function printNamed(name: string, stages: readonly Stage[]): string {
-  const body = stages.map((stage) => definitionOf(stage.kind).print(stage)).join('\n');
-  return `with ${name}\n${indented(body)}`;
+/** A source by its name: the texts of its stages stand indented under it. */
+export function namedText(name: string, stages: readonly string[]): string {
+  return `with ${name}\n${indented(stages.join('\n'))}`;
 }
 
 function printPlaced({ stage, off, comments, from, to }: PlacedStage, text: string): string[] {

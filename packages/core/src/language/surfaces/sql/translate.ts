@@ -5,7 +5,7 @@ import type { NodeId, Places } from '../../places.ts';
 import type { Span } from '../../span.ts';
 import { definitionOf } from '../../stages/registry.ts';
 import { walk } from '../../tree.ts';
-import { printNamed } from '../notation/printPipeline.ts';
+import { namedText } from '../notation/printPipeline.ts';
 import { ParseFailure } from '../notation/reader.ts';
 import { findings } from '../../diagnostics/findings.ts';
 import { parseSql } from './parse/parseSql.ts';
@@ -50,18 +50,20 @@ export function translateSql(text: string, known: Known = {}): SqlTranslation {
   const written: string[] = [];
   const clauses = new Map<NodeId, number[]>();
   let line = 1;
-  const add = ({ id, stage }: PlacedStage): void => {
+  const printed = ({ id, stage }: PlacedStage): string => {
     const clause = clauseOf.get(id)!;
-    clauses.set(clause, [...(clauses.get(clause) ?? []), line]);
-    line += definitionOf(stage!.kind).print(stage!).split('\n').length;
+    const lines = clauses.get(clause);
+    if (lines === undefined) clauses.set(clause, [line]);
+    else lines.push(line);
+    const text = definitionOf(stage!.kind).print(stage!);
+    line += text.split('\n').length;
+    return text;
   };
   for (const { name, stages } of pipeline.sources ?? []) {
     line++;
-    stages.forEach(add);
-    written.push(printNamed(name, stages.map(({ stage }) => stage!))); // prettier-ignore
+    written.push(namedText(name, stages.map(printed))); // prettier-ignore
   }
-  pipeline.stages.forEach(add);
-  written.push(...pipeline.stages.map(({ stage }) => definitionOf(stage!.kind).print(stage!)));
+  written.push(...pipeline.stages.map(printed));
   const placed = [...clauses].map(([id, of]): ClauseLines => ({ ...pipeline.places.of({ id }), lines: of }));
   return {
     statement,
@@ -137,6 +139,7 @@ export function readSql(text: string, known: Known = {}, firstId?: number): Read
 }
 
 function placedAt(text: string, places: Places, stage: Made['stage'], clause: NodeId): PlacedStage {
-  const span = places.of({ id: clause });
-  return { ...places.place(span), stage, off: false, line: lineAt(text, span.from), wordFrom: span.from, comments: [], ...span };
+  const { from, to } = places.of({ id: clause });
+  const { id } = places.place({ from, to });
+  return { id, stage, off: false, line: lineAt(text, from), wordFrom: from, comments: [], from, to };
 }

@@ -3,7 +3,7 @@ import type { SqlExpression } from '../tree.ts';
 /** Visits an expression and those inside it, outermost first; what stands in subqueries is of those. */
 export function walkSql(node: SqlExpression, visit: (node: SqlExpression) => void): void {
   visit(node);
-  for (const [key, value] of Object.entries(node)) if (key !== 'query' && key !== 'path') walkWithin(value, visit);
+  for (const key in node) if (key !== 'query' && key !== 'path') walkWithin(node[key as keyof SqlExpression], visit);
 }
 
 function walkWithin(value: unknown, visit: (node: SqlExpression) => void): void {
@@ -32,11 +32,17 @@ const texts = new WeakMap<SqlExpression, string>();
 /** What is the same for expressions that are written the same, wherever they stand. */
 export function textOf(node: SqlExpression): string {
   let text = texts.get(node);
-  if (text === undefined) texts.set(node, (text = JSON.stringify(node, withoutPlace)));
+  if (text === undefined) texts.set(node, (text = withoutPlaces(node)));
   return text;
 }
 
-const withoutPlace = (key: string, value: unknown): unknown => (key === 'id' ? undefined : value);
+function withoutPlaces(value: unknown): string {
+  if (Array.isArray(value)) return `[${value.map(withoutPlaces).join()}]`;
+  if (typeof value !== 'object' || value === null) return JSON.stringify(value);
+  let text = '{';
+  for (const [key, inner] of Object.entries(value)) if (key !== 'id' && inner !== undefined) text += `${key}:${withoutPlaces(inner)},`;
+  return `${text}}`;
+}
 
 /** The conditions that must all be true for one to be. */
 export function conjuncts(condition: SqlExpression | undefined): readonly SqlExpression[] {
