@@ -29,6 +29,30 @@ test('a CSV is looked at before it is loaded: its delimiter, its identity, the t
   await expect(page.getByLabel('Documents', { exact: true })).toContainText('"007"');
 });
 
+test('documents whose identity has a name of any kind are edited, copied and removed by it, and put back', async ({ page, app }) => {
+  const post = (path: string, body: unknown) =>
+    fetch(`${app.address}/api${path}`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
+  await post('/collections', { name: 'oddly', identity: '@["hut.no"]' });
+  await post('/collections/oddly/documents', [1, 2, 3].map((no) => ({ 'hut.no': `no ${no}`, bunks: no * 10 })));
+  await page.goto('/data/oddly');
+  await page.getByRole('button', { name: 'Documents', exact: true }).click();
+  const list = page.getByLabel('Documents', { exact: true });
+  await page.getByRole('group', { name: 'Document no 2' }).getByRole('button', { name: 'Edit' }).click();
+  await expect(page.getByRole('textbox', { name: 'Document as JSON' })).toContainText('"bunks": 20');
+  await page.keyboard.press('Escape');
+  await page.getByRole('group', { name: 'Document no 3' }).getByRole('button', { name: 'Duplicate' }).click();
+  await expect(page.getByRole('textbox', { name: 'Document as JSON' })).toContainText('"bunks": 30');
+  await expect(page.getByRole('textbox', { name: 'Document as JSON' })).not.toContainText('hut.no');
+  await page.keyboard.press('Escape');
+  await page.getByRole('group', { name: 'Document no 2' }).getByRole('button', { name: 'Remove' }).click();
+  await expect(list).not.toContainText('no 2');
+  await expect(list).toContainText('no 1');
+  // Somebody else has taken its identity: that it cannot be put back is told.
+  await post('/collections/oddly/documents', [{ 'hut.no': 'no 2' }]);
+  await page.getByRole('button', { name: 'Put it back at the end' }).click();
+  await expect(page.getByRole('alert').filter({ hasText: 'no 2' }).last()).toContainText(/already|taken/);
+}); // prettier-ignore
+
 test('a document is edited with its differences shown, and a change by someone else is not overwritten unseen', async ({ page, app }) => {
   const at = `${app.address}/api/collections/routes/documents`;
   const [route] = ((await (await fetch(`${at}?size=1`)).json()) as { documents: { id: string; grade: string }[] }).documents;

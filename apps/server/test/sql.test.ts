@@ -60,6 +60,13 @@ test('tables tell of themselves', async () => {
   const described = await ask('DESCRIBE bookings');
   expect(described.documents).toContainEqual({ path: 'nights[*].fee', types: 'number', presence: 1, example: 10 });
   expect([described.runId, described.pipeline, described.hasMore]).toEqual([null, null, false]);
+  await server.call('POST', '/collections', { name: 'odd' });
+  await server.call('POST', '/collections/odd/documents', [{ id: 1, 'hut no': 2, order: { 'a.b': [{ "c'd": 3, 'e"f': 4 }] } }]);
+  const odd = (await ask('DESCRIBE odd')).documents as { path: string }[];
+  expect(odd.map(({ path }) => path)).toEqual(
+    expect.arrayContaining(['id', '"hut no"', `"order"."a.b"[*]."c'd"`, '"order"."a.b"[*]."e""f"']),
+  );
+  await server.call('DELETE', '/collections/odd');
   const explained = await ask("EXPLAIN SELECT id FROM huts WHERE region = 'r1'");
   expect(explained.documents[0]).toMatchObject({ step: 'full scan', lines: [1, 2] });
 });

@@ -14,7 +14,7 @@ export { followsOf } from './engine/following/follows.ts';
 export type { MaterializedView, ReadView, ViewNote } from './engine/keptViews.ts';
 export { Collection, identityIndexName, type Put } from './engine/collection.ts';
 export type * from './engine/requests.ts';
-export { identityNames } from './engine/identities.ts';
+export { identityNames } from './language/identityNames.ts';
 export { overlapsOf, type Overlap } from './engine/overlaps.ts';
 export type { ConditionCounts } from './engine/conditionCounts.ts';
 export type { RowComparison } from './engine/compareRows.ts';

@@ -25,4 +25,5 @@ export const changesApi = api.injectEndpoints({
   }),
 });
 
-export const { useLazyPreviewChangeQuery, useChangesQuery, useChangedDocumentsQuery, useUndoChangeMutation } = changesApi;
+export const { useLazyPreviewChangeQuery, useChangesQuery, useChangedDocumentsQuery, useLazyChangedDocumentsQuery, useUndoChangeMutation } =
+  changesApi;

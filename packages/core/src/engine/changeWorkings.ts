@@ -9,7 +9,7 @@ import type { Collection } from './collection.ts';
 import type { Pause } from './pause.ts';
 import { describeChange, type ChangeFigures } from './describePlan.ts';
 import type { DefinitionOf } from './stepWords.ts';
-import { identityNames } from './identities.ts';
+import { identityNames } from '../language/identityNames.ts';
 import { notesOf } from './notes.ts';
 import type { Prepared } from './prepared.ts';
 import { invalid, unboundAt, unboundIn } from './readPipeline.ts';

@@ -52,6 +52,8 @@ export { parseConditionText, parseValueText } from './surfaces/notation/texts.ts
 export { printOrderKey } from './stages/order.ts';
 export { parseOrderKeyText } from './surfaces/notation/orderKeys.ts';
 export { printGivenName } from './surfaces/notation/names.ts';
+export { identityNames } from './identityNames.ts';
+export { sqlName } from './surfaces/sql/words.ts';
 export { fieldNames, isSingle, walk } from './tree.ts';
 export { KeptTranslations } from './surfaces/sql/keptTranslations.ts';
 export { translateSql, type ClauseLines, type SqlTranslation } from './surfaces/sql/translate.ts';

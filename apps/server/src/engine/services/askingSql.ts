@@ -4,6 +4,7 @@ import {
   KeptTranslations,
   outlineSql,
   printSql,
+  sqlName,
   usualSurface,
   withViewShapes,
   type Diagnostic,
@@ -135,14 +136,19 @@ function inSql(problem: EngineProblem, told: () => unknown, sql: string, clauses
 
 function describedFields(fields: Parameters<typeof fieldTree>[0]): Json[] {
   return fields.map((field) => {
-    const { path, types, presence, example } = fieldOf(field);
-    return { path: columnOf(path), types: Object.keys(types).join(', '), presence: Number(presence.toFixed(4)), example: example ?? null };
+    const { types, presence, example } = fieldOf(field);
+    return {
+      path: columnOf(field.steps),
+      types: Object.keys(types).join(', '),
+      presence: Number(presence.toFixed(4)),
+      example: example ?? null,
+    };
   });
 }
 
 function describedTree(tree: FieldTree | undefined, above = ''): Json[] {
   return [...(tree?.fields ?? [])].flatMap(([name, below]) => {
-    const path = above === '' ? name : `${above}.${name}`;
+    const path = above === '' ? sqlName(name) : `${above}.${sqlName(name)}`;
     const { types = {}, presence, example } = below.info ?? {};
     return [
       { path, types: Object.keys(types).join(', '), presence: presence ?? null, example: example ?? null },
@@ -151,8 +157,9 @@ function describedTree(tree: FieldTree | undefined, above = ''): Json[] {
   });
 }
 
-/** A path as it is written in SQL: without its root. */
-const columnOf = (path: string): string => path.replace(/^@\.?/, '');
+/** A path as it is written in SQL, with `[*]` for the elements of an array. */
+const columnOf = (steps: Parameters<typeof fieldTree>[0][number]['steps']): string =>
+  steps.reduce((path, step) => ('field' in step ? `${path === '' ? '' : `${path}.`}${sqlName(step.field)}` : `${path}[*]`), '');
 
 function stepsOf({ step, detail, lines, estimatedRows, inputs }: PlanNode): Json[] {
   return [...inputs.flatMap(stepsOf), { step, detail, lines: [...lines], estimatedRows }];

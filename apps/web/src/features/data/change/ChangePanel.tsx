@@ -4,7 +4,7 @@ import Button from '@mui/material/Button';
 import LinearProgress from '@mui/material/LinearProgress';
 import { useTheme } from '@mui/material/styles';
 import type { ChangeAnswer, CollectionInfo } from '@zesty-sieve/contract';
-import { checkPipeline, isChangeStep, parametersOf, usualSurface } from '@zesty-sieve/core/language';
+import { checkPipeline, identityNames, isChangeStep, parametersOf, usualSurface } from '@zesty-sieve/core/language';
 import { useSnackbar } from 'notistack';
 import { useMemo, useRef, useState } from 'react';
 import { Panel, PanelGroup } from 'react-resizable-panels';
@@ -132,7 +132,7 @@ export function ChangePanel({ collection, onMade }: { collection: CollectionInfo
 /** A change as it is read, and what is wrong with it. */
 function useCheckedChange(collection: CollectionInfo, text: string) {
   const plain = useEnvironment(`from ${collection.name}`);
-  const identity = collection.identity.replace(/^@\./, '').split('.');
+  const identity = identityNames(collection.identity);
   const environment = useMemo(
     () => ({ ...plain, purpose: 'change' as const, identityOf: () => identity }),
     // eslint-disable-next-line react-hooks/exhaustive-deps -- the path is one of text

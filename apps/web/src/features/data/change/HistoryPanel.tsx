@@ -1,16 +1,16 @@
 import { instantText } from '../../../parts/dates.ts';
-import { apiUrl } from '../../../api/apiUrl.ts';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import type { ChangeInfo, CollectionInfo } from '@zesty-sieve/contract';
 import { useSnackbar } from 'notistack';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { useChangedDocumentsQuery, useChangesQuery, useUndoChangeMutation } from '../../../api/changes.ts';
+import { useChangedDocumentsQuery, useChangesQuery, useLazyChangedDocumentsQuery, useUndoChangeMutation } from '../../../api/changes.ts';
 import { problemText } from '../../../api/problems.ts';
 import { useAppDispatch } from '../../../app/store.ts';
 import { codeFont } from '../../../app/theme.ts';
 import { DiffView } from '../../../parts/DiffView.tsx';
+import { identityReader } from '../../../parts/documents/identity.ts';
 import { count, counted } from '../../../parts/numbers.ts';
 import { opened } from '../../../state/bench/benchSlice.ts';
 
@@ -49,6 +49,7 @@ function ChangeEntry({ change, identity, isOpen }: { change: ChangeInfo; identit
   const [isShown, setShown] = useState(isOpen);
   const [offset, setOffset] = useState(0);
   const [undo, { isLoading }] = useUndoChangeMutation();
+  const [read] = useLazyChangedDocumentsQuery();
   const { enqueueSnackbar } = useSnackbar();
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
@@ -61,20 +62,17 @@ function ChangeEntry({ change, identity, isOpen }: { change: ChangeInfo; identit
       );
   const askAboutThese = async () => {
     const identities: unknown[] = [];
-    for (let from = 0; from < Math.min(change.changed, identitiesAsked); from += 1_000) {
-      const response = await fetch(`${apiUrl('changes', change.id, 'documents')}?offset=${from}&size=1000`);
-      const { documents } = (await response.json()) as { documents: { identity: string; after: unknown; before: unknown }[] };
-      const names = identity.replace(/^@\./, '').split('.');
-      identities.push(
-        ...documents.map(
-          ({ after, before, identity: text }) =>
-            names.reduce<unknown>((at, name) => (at as Record<string, unknown> | null)?.[name], after ?? before) ?? text,
-        ),
-      );
+    const identityOf = identityReader(identity);
+    const asked = Math.min(change.changed, identitiesAsked);
+    for (let from = 0; from < asked; from += 1_000) {
+      const { data, error: failure } = await read({ id: change.id, offset: from, size: 1_000 });
+      if (data === undefined) return void enqueueSnackbar(problemText(failure), { variant: 'error' });
+      identities.push(...data.documents.map(({ after, before, identity: text }) => identityOf(after ?? before) ?? text));
     }
+    const which = asked < change.changed ? `the first ${count(asked)} of the ${count(change.changed)} documents` : 'the documents';
     dispatch(
       opened({
-        text: `# the documents of a change\nfrom ${change.collection}\nwhere ${identity} in :changed\n`,
+        text: `# ${which} of a change\nfrom ${change.collection}\nwhere ${identity} in :changed\n`,
         parameters: { changed: JSON.stringify(identities) },
       }),
     );

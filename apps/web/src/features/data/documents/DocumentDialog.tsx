@@ -8,7 +8,7 @@ import { useSnackbar } from 'notistack';
 import { useEffect, useState } from 'react';
 import { DiffView } from '../../../parts/DiffView.tsx';
 import { counted } from '../../../parts/numbers.ts';
-import { fetchEdited, type Editing, type Loaded } from './edited.ts';
+import { fetchedOnce, fetchEdited, type Editing, type Loaded } from './edited.ts';
 import { useSaveEdited } from './useSaveEdited.ts';
 import { JsonEditor } from './JsonEditor.tsx';
 
@@ -33,17 +33,15 @@ export function DocumentDialog({ collection, editing, onClose }: { collection: s
     setTheirs(null);
     setProblem(null);
     setBefore(null);
-    if (editing === null) return;
-    if (editing.kind === 'add') {
-      show(editing.text);
-      return;
-    }
-    void fetchEdited(collection, editing).then(
+    if (editing === null) return undefined;
+    if (editing.kind === 'add') return void show(editing.text);
+    return fetchedOnce(
+      fetchEdited(collection, editing),
       (loaded) => {
         setBefore(loaded);
         show(JSON.stringify(loaded.value, null, 2));
       },
-      (error: Error) => setProblem(error.message),
+      setProblem,
     );
   }, [collection, editing]);
 

@@ -2,11 +2,11 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import type { CollectionInfo } from '@zesty-sieve/contract';
-import { useEffect, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { useDocumentsQuery } from '../../../api/documents.ts';
 import { problemText } from '../../../api/problems.ts';
 import { useCopy } from '../../../parts/useCopy.ts';
-import { valueAt } from '../../../parts/documents/columns.ts';
+import { identityReader, withoutIdentity } from '../../../parts/documents/identity.ts';
 import { DocumentList } from '../../../parts/documents/DocumentList.tsx';
 import { useRemoval } from './useRemoval.tsx';
 import { DocumentDialog } from './DocumentDialog.tsx';
@@ -37,16 +37,13 @@ export function DocumentsPanel({ collection }: { collection: CollectionInfo }) {
     else setRows((before) => [...before, ...currentData.documents]);
     // eslint-disable-next-line react-hooks/exhaustive-deps -- a page is added once, when it has come
   }, [fulfilledTimeStamp]);
-  const names = identity.replace(/^@\./, '').split('.');
-  const identityOf = (row: unknown) => String(valueAt(row, names));
+  const identityOf = useMemo(() => {
+    const read = identityReader(identity);
+    return (row: unknown) => String(read(row));
+  }, [identity]);
   const begin = () => setAfter(undefined);
   const removeRow = useRemoval(name, identityOf, (row) => setRows((now) => now.filter((one) => one !== row)), begin);
-  const duplicate = (row: unknown) => {
-    const copied = structuredClone(row) as Record<string, unknown>;
-    const holder = valueAt(copied, names.slice(0, -1)) ?? copied;
-    delete (holder as Record<string, unknown>)[names[names.length - 1]!];
-    setEditing({ kind: 'add', text: JSON.stringify(copied, null, 2) });
-  };
+  const duplicate = (row: unknown) => setEditing({ kind: 'add', text: JSON.stringify(withoutIdentity(row, identity), null, 2) });
   return (
     <>
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 1.5, px: 2.5, py: 1, borderBottom: 1, borderColor: 'divider' }}>

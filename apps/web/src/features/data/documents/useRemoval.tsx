@@ -13,27 +13,28 @@ export function useRemoval(
   const [remove] = useRemoveDocumentMutation();
   const [add] = useAddDocumentsMutation();
   const { enqueueSnackbar, closeSnackbar } = useSnackbar();
+  const told = (failed: unknown) => enqueueSnackbar(problemText(failed), { variant: 'error', autoHideDuration: 12_000 });
   return (row) => {
     void remove({ collection, identity: identityOf(row), etag: null })
       .unwrap()
-      .then(
-        () => {
-          onRemoved(row);
-          enqueueSnackbar(`${identityOf(row)} removed.`, {
-            action: (key) => (
-              <Button
-                color="inherit"
-                onClick={() => {
-                  closeSnackbar(key);
-                  void add({ collection, body: JSON.stringify(row) }).then(onPutBack);
-                }}
-              >
-                Put it back at the end
-              </Button>
-            ),
-          });
-        },
-        (failed: unknown) => enqueueSnackbar(problemText(failed), { variant: 'error' }),
-      );
+      .then(() => {
+        onRemoved(row);
+        enqueueSnackbar(`${identityOf(row)} removed.`, {
+          action: (key) => (
+            <Button
+              color="inherit"
+              onClick={() => {
+                closeSnackbar(key);
+                // Somebody may have taken its identity meanwhile.
+                void add({ collection, body: JSON.stringify(row) })
+                  .unwrap()
+                  .then(onPutBack, told);
+              }}
+            >
+              Put it back at the end
+            </Button>
+          ),
+        });
+      }, told);
   };
 }

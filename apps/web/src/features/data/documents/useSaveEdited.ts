@@ -24,7 +24,8 @@ export function useSaveEdited(collection: string) {
   const saveEdited = async ({ editing, text, value, etag, opened }: ToSave): Promise<Saved> => {
     if (editing.kind === 'list' && opened !== undefined) {
       // A list has no ETag: what is stored now is compared with what was opened.
-      const now = await fetchDocuments(collection, editing.identities);
+      const now = await fetchDocuments(collection, editing.identities).catch((error: Error) => error.message);
+      if (typeof now === 'string') return { problem: now };
       if (JSON.stringify(now.value) !== JSON.stringify(opened?.value)) return { theirs: now };
     }
     // Kept as it was written where it is new; an edited one is written compactly, as it was before.

@@ -1,4 +1,5 @@
 import { apiUrl } from '../../../api/apiUrl.ts';
+import { fetchJson } from '../../../api/fetchJson.ts';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import ToggleButton from '@mui/material/ToggleButton';
@@ -37,8 +38,11 @@ export function ExpectedPanel({ collection }: { collection: CollectionInfo }) {
     show(data.schema === null ? '' : JSON.stringify(data.schema, null, 2));
   }, [data]);
   const fromShape = async () => {
-    const response = await fetch(apiUrl('collections', collection.name, 'json-schema'));
-    show(await response.text());
+    try {
+      show(JSON.stringify((await fetchJson(apiUrl('collections', collection.name, 'json-schema'))).value, null, 2));
+    } catch (error) {
+      enqueueSnackbar((error as Error).message, { variant: 'error' });
+    }
   };
   const save = async () => {
     let schema: Json = null;
