@@ -15,7 +15,7 @@ const isSign = (token: Token | undefined, sign: string): boolean => token?.kind 
 export function tablesIn(tokens: readonly Token[], known: Known): ReadonlyMap<string, FieldTree | undefined> {
   const tables = new Map<string, FieldTree | undefined>();
   tokens.forEach((token, i) => {
-    if (isWord(token, 'FROM', 'JOIN') || (isSign(token, ',') && isInFrom(tokens, i))) {
+    if (beginsTables(tokens, i) || (isSign(token, ',') && isInFrom(tokens, i))) {
       const name = tokens[i + 1];
       if (name?.kind !== 'name' || isWord(name, 'UNNEST', 'JSON_TABLE', 'SELECT', 'LATERAL')) return;
       const alias = aliasAt(tokens, i + 2);
@@ -31,9 +31,28 @@ export function tablesIn(tokens: readonly Token[], known: Known): ReadonlyMap<st
   return tables;
 }
 
+/** Whether tables come after a word: after the FROM of a question, not that of IS DISTINCT FROM or SUBSTRING(… FROM …). */
+function beginsTables(tokens: readonly Token[], at: number): boolean {
+  if (isWord(tokens[at], 'JOIN')) return true;
+  if (!isWord(tokens[at], 'FROM') || (isWord(tokens[at - 1], 'DISTINCT') && isWord(tokens[at - 2], 'IS', 'NOT'))) return false;
+  const open = openBefore(tokens, at);
+  return open < 0 || isWord(tokens[open + 1], 'SELECT', 'WITH');
+}
+
+/** Whether a comma stands between tables: in FROM, and in no brackets there. */
 function isInFrom(tokens: readonly Token[], at: number): boolean {
-  const clause = tokens.slice(0, at).findLast((token) => isWord(token, 'FROM', 'SELECT', 'WHERE', 'GROUP', 'ORDER', 'HAVING'));
-  return isWord(clause, 'FROM');
+  const clause = tokens.findLastIndex((token, i) => i < at && isWord(token, 'FROM', 'SELECT', 'WHERE', 'GROUP', 'ORDER', 'HAVING'));
+  return clause >= 0 && beginsTables(tokens, clause) && openBefore(tokens, at) < clause;
+}
+
+/** The innermost bracket that is open at a place; −1 where none is. */
+function openBefore(tokens: readonly Token[], at: number): number {
+  let closed = 0;
+  for (let i = at - 1; i >= 0; i--) {
+    if (isSign(tokens[i], ')')) closed++;
+    else if (isSign(tokens[i], '(') && --closed < 0) return i;
+  }
+  return -1;
 }
 
 /** The alias after a table, where one stands: after AS, or alone. */
@@ -95,7 +114,8 @@ export function completeSql(text: string, offset: number, known: Known = {}): Co
     const tree = treeAt(steps, tables);
     return tree === undefined ? undefined : { from, options: fieldsOf(tree) };
   }
-  if (isWord(previous, 'FROM', 'JOIN', 'DESCRIBE') || (isSign(previous, ',') && isInFrom(before, before.length))) {
+  const place = before.length - (isTyping ? 2 : 1);
+  if (isWord(previous, 'DESCRIBE') || beginsTables(before, place) || (isSign(previous, ',') && isInFrom(before, place))) {
     const own = membersIn(before);
     const names = [...own, ...(known.collections ?? [])];
     const besides: Completion[] = isWord(previous, 'DESCRIBE') ? [] : [{ label: 'UNNEST', kind: 'word', insert: 'UNNEST(' }];

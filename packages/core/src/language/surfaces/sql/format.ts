@@ -1,6 +1,7 @@
 import type { Token } from '../notation/tokens.ts';
 import { functionNames } from './functions.ts';
 import { specialForms } from './parse/calls.ts';
+import { parseSql } from './parse/parseSql.ts';
 import { reserved } from './reserved.ts';
 import { tokenizeSql } from './tokens.ts';
 
@@ -17,12 +18,14 @@ const written: ReadonlySet<string> = new Set(
 );
 
 /**
- * A text of SQL in one layout: a clause a line, its words in capitals, subqueries indented. Comments and all else stay. A text with a
- * character that has no meaning stays as it is.
+ * A text of SQL in one layout: a clause a line, its words in capitals, subqueries indented. Comments, names and all else stay: a field
+ * that is called like a word, such as `value`, is another one in capitals. A text with a character that has no meaning stays as it is.
  */
 export function formatSql(text: string): string {
   const tokens = tokenizeSql(text).filter(({ kind }) => kind !== 'end');
   if (tokens.some(({ kind }) => kind === 'broken')) return text;
+  const { names, readTo } = parseSql(text);
+  const mayBeName = ({ from }: Token): boolean => names.has(from) || from >= readTo;
   let out = '';
   // For each open bracket, whether a question stands in it.
   const brackets: boolean[] = [];
@@ -38,7 +41,7 @@ export function formatSql(text: string): string {
     else if (begins && out !== '') line();
     else if (before?.kind === 'comment' && before.text.startsWith('--')) line();
     else if (needsSpace(before, token, tokens[i - 2])) out += ' ';
-    out += textOf(token, tokens[i + 1], before);
+    out += textOf(token, tokens[i + 1], before, mayBeName(token));
     if (token.kind === 'sign' && token.text === '(') {
       brackets.push(isWord(tokens[i + 1], 'SELECT') || isWord(tokens[i + 1], 'WITH'));
       if (brackets[brackets.length - 1]) line();
@@ -59,6 +62,8 @@ function beginsAt(tokens: readonly Token[], i: number): boolean {
 
 function needsSpace(before: Token | undefined, token: Token, beforeThat: Token | undefined): boolean {
   if (before === undefined || (before.kind === 'sign' && ['(', '[', '.'].includes(before.text))) return false;
+  // Two of them would begin a comment.
+  if (before.kind === 'sign' && before.text === '-' && token.text === '-') return true;
   if (before.kind === 'sign' && before.text === ':' && beforeThat?.kind !== 'string') return false;
   if (before.kind === 'sign' && before.text === '-' && (beforeThat?.kind === 'sign' || (beforeThat?.kind === 'name' && reserved.has(beforeThat.text.toUpperCase())))) return false; // prettier-ignore
   if (token.kind !== 'sign') return true;
@@ -78,20 +83,15 @@ function isSpaced(before: Token): boolean {
 
 const calls: ReadonlySet<string> = new Set([...functionNames, ...Object.keys(specialForms), 'UNNEST', 'JSON_TABLE']);
 
-function textOf(token: Token, next: Token | undefined, before: Token | undefined): string {
+function textOf(token: Token, next: Token | undefined, before: Token | undefined, mayBeName: boolean): string {
   if (token.kind === 'sign') return token.text === '!=' ? '<>' : token.text;
   if (token.kind !== 'name') return token.text;
   if (token.quoted) return `"${token.text.replace(/"/g, '""')}"`;
   const word = token.text.toUpperCase();
   const isInside = before?.kind === 'sign' && (before.text === '.' || before.text === ':');
   if (isInside) return token.text;
+  if (mayBeName) return reserved.has(word) ? word : token.text;
   const isCall = calls.has(word) && next?.kind === 'sign' && next.text === '(';
   const isPart = (word === 'PARTITION' && isWord(next, 'BY')) || (word === 'FILTER' && next?.text === '(');
-  return reserved.has(word) || isCall || isPart || (written.has(word) && !isName(before, next)) ? word : token.text;
-}
-
-/** Whether a word that may be a name stands where a name does: beside a dot, a comma or an equals sign. */
-function isName(before: Token | undefined, next: Token | undefined): boolean {
-  const isEdge = (token: Token | undefined): boolean => token?.kind === 'sign' && ['.', ',', '=', '(', ')'].includes(token.text);
-  return isEdge(next) || (before?.kind === 'sign' && before.text !== ')') || isWord(before, 'SELECT') || isWord(before, 'AS') || isWord(before, 'BY') || isWord(before, 'FROM'); // prettier-ignore
+  return reserved.has(word) || isCall || isPart || written.has(word) ? word : token.text;
 }

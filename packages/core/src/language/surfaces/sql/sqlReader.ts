@@ -18,6 +18,8 @@ interface Rules {
 /** The reader of the notation over the tokens of SQL: its words are those that are not quoted, in any case. */
 export class SqlReader extends Reader {
   private readonly rules: Rules;
+  /** Where the names begin that were read: of tables, columns, fields, parameters and what they are called. */
+  readonly names = new Set<number>();
 
   constructor(text: string, rules: Rules, firstId?: number) {
     super(tokenizeSql(text), 'notation', new Places(firstId));
@@ -59,6 +61,11 @@ export class SqlReader extends Reader {
   name(expected: string): Token & { kind: 'name' } {
     if (!this.isName) this.fail(expected);
     return this.expectName(expected);
+  }
+  override expectName(expected: string): Token & { kind: 'name' } {
+    const token = super.expectName(expected);
+    this.names.add(token.from);
+    return token;
   }
 
   /** Ends the parse where one of several words is wanted; the nearest to what stands here is offered. */

@@ -103,7 +103,7 @@ function parseItem(reader: SqlReader): SqlItem {
   const start = reader.token;
   if (reader.takeSign('*')) return { kind: 'all', of: undefined, ...reader.placeFrom(start) };
   if (reader.isName && reader.next.text === '.' && reader.peek(2).kind === 'sign' && reader.peek(2).text === '*') {
-    const of = reader.take().text;
+    const of = reader.expectName('the name of a table').text;
     reader.take();
     reader.take();
     return { kind: 'all', of, ...reader.placeFrom(start) };
