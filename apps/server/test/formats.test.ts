@@ -91,6 +91,28 @@ describe('CSV', () => {
   });
 });
 
+test('no value stands in the column of another, whatever the fields are called', () => {
+  const name = fc.constantFrom('a', 'b', 'a.b', 'a.b.c', 'b.a', '__proto__', '');
+  const { document } = fc.letrec((tie) => ({
+    document: fc.dictionary(name, fc.oneof({ weight: 2, arbitrary: fc.nat(9_999).map((n) => `v${n}`) }, tie('document')), { minKeys: 1, maxKeys: 4 }),
+  }));
+  const leaves = (value: unknown): string[] => (typeof value === 'string' ? [value] : Object.values(value as object).flatMap(leaves));
+  fc.assert(
+    fc.property(fc.array(document as fc.Arbitrary<JsonObject>, { minLength: 1, maxLength: 5 }), (documents) => {
+      const columns = new LeafColumns(false);
+      for (const one of documents) columns.add(one);
+      const head = columns.header.trimEnd().split(/,(?=(?:[^"]*"[^"]*")*[^"]*$)/);
+      expect(new Set(head).size).toBe(head.length);
+      for (const one of documents) {
+        const cells = columns.row(one).trimEnd().split(',');
+        expect(cells).toHaveLength(head.length);
+        expect(cells.filter((cell) => cell !== '').sort()).toEqual(leaves(one).sort());
+      }
+    }),
+    { numRuns: 500 },
+  );
+}); // prettier-ignore
+
 describe('JSON', () => {
   test.each<[string, RecordReader, string, unknown[]]>([
     ['a document a line', new NdjsonReader(), '{"a":1}\n\n  {"a":2}  \r\n{"a":3}', [{ a: 1 }, { a: 2 }, { a: 3 }]],

@@ -34,7 +34,7 @@ export class Indexes {
 
   removeIndex(collectionId: number, name: string): Promise<Reply<null>> {
     return this.connections.write(async () => {
-      await this.connections.models.indexes.destroy({ where: { collectionId, name } });
+      await this.connections.writing.run('DELETE FROM indexes WHERE collectionId = ? AND name = ?', [collectionId, name]);
       await this.connections.writing.run('DELETE FROM indexUse WHERE collectionId = ? AND name = ?', [collectionId, name]);
       return null;
     });

@@ -1,6 +1,7 @@
 import { printGivenName } from '../surfaces/notation/names.ts';
 import { pathText, printExpression } from '../surfaces/notation/print.ts';
 import { parseConditionText } from '../surfaces/notation/texts.ts';
+import { tokenize, type Sign, type Token } from '../surfaces/notation/tokens.ts';
 import { partnerName } from '../stages/join.ts';
 import { stageWords } from '../stages/registry.ts';
 import type { JoinKind, JoinStage, Stage } from '../stages/stage.ts';
@@ -43,9 +44,21 @@ export function isPairCondition(text: string, stage: JoinStage): boolean {
   return 'expression' in parseConditionText(replacePartner(text, partnerName(stage), '@'));
 }
 
+/** Calls the partner otherwise where it stands as a root: not in texts, and not where a field is called the same. */
 function replacePartner(condition: string, from: string, to: string): string {
-  return condition.replaceAll(new RegExp(`(^|[^.\\w@$])${from}(?=[.[])`, 'g'), `$1${to}`);
+  const tokens = tokenize(condition, 0, condition.length);
+  let written = '';
+  let at = 0;
+  tokens.forEach((token, i) => {
+    const isField = isSign(tokens[i - 1], '.', '..');
+    if (token.kind !== 'name' || token.text !== from || isField || !isSign(tokens[i + 1], '.', '..', '[')) return;
+    written += condition.slice(at, token.from) + to;
+    at = token.to;
+  });
+  return written + condition.slice(at);
 }
+
+const isSign = (token: Token | undefined, ...signs: readonly Sign[]): boolean => token?.kind === 'sign' && signs.includes(token.text);
 
 /** Where a field of the partner stands after the join. */
 function broughtPath({ kind, target }: JoinStage, field: string): string {

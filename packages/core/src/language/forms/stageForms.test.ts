@@ -119,6 +119,18 @@ describe('form → text → form is the identity', () => {
   });
 });
 
+test.each([
+  ['hut.id == @.hutId', 'lodge.id == @.hutId'],
+  ['hut.kind == "hut.old" && hut["odd name"] > 3', 'lodge.kind == "hut.old" && lodge["odd name"] > 3'],
+  ["@.hut.id == hut.id && @['hut'].id != 'say: hut.id'", "@.hut.id == lodge.id && @['hut'].id != 'say: hut.id'"],
+  ['$..hut.id == hut..id', '$..hut.id == lodge..id'],
+  ['shut.id == hut2.id && éhut.id == hut.id', 'shut.id == hut2.id && éhut.id == lodge.id'],
+  ['length(hut.tags[?@.hut.id == 1]) > :hut', 'length(lodge.tags[?@.hut.id == 1]) > :hut'],
+])('where the partner is called otherwise, %s is %s', (condition, other) => {
+  const form: JoinForm = { kind: 'join', source: 'huts', name: 'hut', conditions: [condition] };
+  expect(withPartnerName(form, 'lodge').conditions).toEqual([other]);
+});
+
 test('a pair that is half typed is not taken', () => {
   const { stages } = parsePipeline('from bookings\njoin huts as hut on hut.id == @.hutId');
   const stage = stages[1].stage as Stage & { kind: 'join' };
