@@ -1,4 +1,4 @@
-import { expect, test } from './app.ts';
+import { Bench, expect, test } from './app.ts';
 
 test('another database is made, filled by a copy, and left and found again with its own tabs', async ({ page, bench }) => {
   // Databases are made, copied, renamed and removed: each waits for a disk.
@@ -37,14 +37,17 @@ test('another database is made, filled by a copy, and left and found again with 
   const other = await page.context().newPage();
   await page.getByRole('link', { name: 'Bench' }).click();
   await other.goto('/d/archive/bench');
-  await expect(other.getByRole('textbox', { name: 'Pipeline' })).toContainText('# the archive');
+  await new Bench(other).write('# beside it');
   await menu.click();
   await page.getByRole('menuitem', { name: 'Rename archive' }).click();
   await page.getByRole('dialog', { name: 'Rename archive' }).getByLabel('Name').fill('attic');
   await page.getByRole('button', { name: 'Rename', exact: true }).click();
-  for (const window of [page, other]) {
+  for (const [window, written] of [
+    [page, '# the archive'],
+    [other, '# beside it'],
+  ] as const) {
     await expect(window).toHaveURL(/\/d\/attic\/bench/);
-    await expect(window.getByRole('textbox', { name: 'Pipeline' })).toContainText('# the archive');
+    await expect(window.getByRole('textbox', { name: 'Pipeline' })).toContainText(written);
   }
   await other.close();
 

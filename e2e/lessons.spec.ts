@@ -22,6 +22,13 @@ test('a first visit begins with a lesson, which goes on by itself as its steps a
   await expect(lesson).toContainText('Look at documents: done.');
   await lesson.getByRole('button', { name: 'Next: Ask with conditions' }).click();
   await expect(lesson).toContainText('Ask with conditions, 1 of 3');
+  // What somebody writes in another tab meanwhile is theirs: the step is shown beside it.
+  await page.getByRole('button', { name: 'New pipeline in a tab' }).click();
+  await bench.write('from routes\nlimit 77');
+  await lesson.getByRole('button', { name: 'Show me' }).click();
+  await expect(bench.editor).not.toContainText('limit 77');
+  await page.getByRole('list', { name: 'Open pipelines' }).getByRole('button', { name: 'from routes', exact: true }).click();
+  await expect(bench.editor).toContainText('limit 77');
   await lesson.getByRole('button', { name: 'End' }).click();
   // Whoever has been told is not told again; the panel knows what is done.
   await expect(ways).toHaveCount(0);

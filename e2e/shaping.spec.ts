@@ -1,4 +1,4 @@
-import { expect, test } from './app.ts';
+import { Bench, expect, test } from './app.ts';
 
 test('several pipelines are open in tabs; what is not saved survives a reload, and closing it asks', async ({ page, bench }) => {
   await page.goto('/');
@@ -29,6 +29,25 @@ test('several pipelines are open in tabs; what is not saved survives a reload, a
   await page.keyboard.press('Enter');
   await expect(bench.editor).toContainText('avg_of(@.ratings[*].score) desc');
   await expect(tabs.getByRole('button', { name: 'Best rated huts', exact: true })).toHaveAttribute('aria-current', 'true');
+});
+
+test('each window has tabs of its own, and what a closed one has left comes to the next', async ({ page, bench, context }) => {
+  await page.goto('/bench');
+  await bench.write('from huts\nlimit 71');
+  const second = await context.newPage();
+  await second.goto('/bench');
+  const beside = new Bench(second);
+  await expect(beside.editor).toContainText('from bookings');
+  await beside.write('from routes\nlimit 72');
+  await second.waitForTimeout(400);
+  await page.reload();
+  await expect(bench.editor).toContainText('limit 71');
+  await expect(page.getByRole('list', { name: 'Open pipelines' }).getByRole('listitem')).toHaveCount(1);
+  await second.close();
+  const third = await context.newPage();
+  await third.goto('/bench');
+  await expect(new Bench(third).editor).toContainText('limit 72');
+  await third.close();
 });
 
 test('conditions are dragged from one group to another, and order keys into another order', async ({ page, bench }) => {

@@ -1,6 +1,7 @@
 import type { ComparisonAnswer, Problem, QueryAnswer } from '@zesty-sieve/contract';
 import { indexesText, againstBaseline } from '../src/features/runs/figures.ts';
-import { ask, parametersFor, stopped, stoppedByHand } from '../src/state/bench/ask.ts';
+import { ask, stopped, stoppedByHand } from '../src/state/bench/ask.ts';
+import { parametersFor } from '../src/state/bench/parameters.ts';
 import { benchSlice, documentsChanged, opened, renamed, saved } from '../src/state/bench/benchSlice.ts';
 import { verdictOf } from '../src/parts/RowDifferences.tsx';
 import { yieldText } from '../src/parts/yieldText.ts';
@@ -61,7 +62,7 @@ test('a saved pipeline is used last, and is renamed wherever it is open', () => 
   const state = begun(
     opened({ text: 'from huts', name: 'huts' }),
     opened({ text: 'from routes' }),
-    saved({ name: 'ways', note: null, text: 'from routes' }),
+    saved({ tab: '2', name: 'ways', note: null, text: 'from routes' }),
     renamed({ name: 'huts', next: 'all huts' }),
   );
   expect(state.recent).toEqual(['ways', 'all huts']);

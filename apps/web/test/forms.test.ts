@@ -1,6 +1,6 @@
 import { checkPipeline, usualSurface } from '@zesty-sieve/core/language';
 import { dateForm, shownValue, valueExpression } from '../src/parts/form/fields.ts';
-import { parametersFor } from '../src/state/bench/ask.ts';
+import { parametersFor } from '../src/state/bench/parameters.ts';
 
 test.each<[string, string[], string]>([
   ['late', ['text'], '"late"'],

@@ -1,4 +1,5 @@
 import { keepLessons, lessonBegun, lessonSlice, type LessonState } from '../src/state/lessons.ts';
+import { tabClosed } from '../src/state/bench/benchSlice.ts';
 import { emptyDraft, keepTabs, restoredTabs } from '../src/state/bench/drafts.ts';
 import { keepText, keptJson, keptText } from '../src/state/kept.ts';
 
@@ -60,11 +61,14 @@ test('a browser that keeps nothing has nothing, and nothing fails', () => {
 });
 
 test('how far one is with the lessons is kept, and what another version kept is understood as far as it goes', () => {
-  const beginning: LessonState = { id: null, step: 0, done: [], isWelcomed: false };
+  const beginning: LessonState = { id: null, tab: null, step: 0, done: [], isWelcomed: false };
   expect(lessonSlice.getInitialState()).toEqual(beginning);
-  const state = lessonSlice.reducer(beginning, lessonBegun('first'));
+  const state = lessonSlice.reducer(beginning, lessonBegun({ id: 'first', tab: '2' }));
   keepLessons(state);
-  expect(lessonSlice.getInitialState()).toEqual({ ...beginning, id: 'first', isWelcomed: true });
+  expect(lessonSlice.getInitialState()).toEqual({ ...beginning, id: 'first', tab: '2', isWelcomed: true });
+  // A tab that is made later may have the identity of the one that was closed.
+  expect(lessonSlice.reducer(state, tabClosed('2')).tab).toBeNull();
+  expect(lessonSlice.reducer(state, tabClosed('1'))).toBe(state);
   for (const [kept, understood] of [
     ['[]', beginning],
     ['{"id":"first","step":-2,"done":"all","isWelcomed":true}', { ...beginning, id: 'first', isWelcomed: true }],

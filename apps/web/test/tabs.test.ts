@@ -3,6 +3,8 @@ import {
   begunWith,
   faceChosen,
   opened,
+  saved,
+  tabsRestored,
   sqlTranslated,
   sqlTyped,
   tabAdded,
@@ -41,6 +43,27 @@ test('a saved pipeline that is open already is brought forward with what was wri
   expect(standing(state)).toEqual(['[from huts\nlimit 3]', 'from trails']);
   expect(state.recent).toEqual(['all huts']);
   expect(isEdited(state)).toBe(true);
+});
+
+test('what was saved is so in its own tab, whichever is in front by then', () => {
+  const two = after(opened({ text: 'from huts\nlimit 1' }), opened({ text: 'from trails\nlimit 2' }));
+  const [first, second] = two.tabs.map(({ id }) => id);
+  const state = reduce(two, saved({ tab: first!, name: 'some huts', note: null, text: 'from huts\nlimit 1' }));
+  expect([state.name, state.savedText, state.tab]).toEqual([null, null, second]);
+  const back = reduce(state, tabChosen(first!));
+  expect([back.name, isEdited(back), back.recent]).toEqual(['some huts', false, ['some huts']]);
+  // One that has been closed meanwhile is saved, and nothing else is called so.
+  const closed = reduce(reduce(two, tabClosed(first!)), saved({ tab: first!, name: 'some huts', note: null, text: 'x' }));
+  expect(closed.tabs.map(({ draft }) => draft.name)).toEqual([null]);
+});
+
+test('what was kept comes to the front where nothing was opened yet, and beside it where something was', () => {
+  const { tabs, tab, recent } = after(opened({ text: 'from huts\nlimit 1' }), opened({ text: 'from trails\nlimit 2' }));
+  const fresh = after(tabsRestored({ tabs, tab, recent }));
+  expect([fresh.isRestored, fresh.loaded, fresh.tabs, fresh.tab]).toEqual([true, 0, tabs, tab]);
+  const late = after(opened({ text: 'from routes' }), tabsRestored({ tabs, tab, recent }));
+  expect(standing(late)).toEqual(['[from routes]', 'from huts\nlimit 1', 'from trails\nlimit 2']);
+  expect(new Set(late.tabs.map(({ id }) => id)).size).toBe(3);
 });
 
 test('a tab is closed, the one in its place comes forward, and the last leaves an empty one', () => {

@@ -9,16 +9,25 @@ function nameIn(path: string): string | null {
 /** Where the screens of a database are found. */
 export const screensOf = (database: string | null): string => (database === null ? '' : `/d/${encodeURIComponent(database)}`);
 
-/** What the browser keeps of one database it keeps apart from what it keeps of others. */
-export const keptName = (name: string): string => (databaseHere === null ? name : `${name} ${databaseHere}`);
+/** What it has been renamed to, while this page still has its old address. */
+let calledNow: string | null = null;
 
-/** What the browser keeps of a database goes on under its new name. */
+/** What the browser keeps of one database it keeps apart from what it keeps of others. */
+export function keptName(name: string): string {
+  const database = calledNow ?? databaseHere;
+  return database === null ? name : `${name} ${database}`;
+}
+
+/** What the browser keeps of a database goes on under its new name: for all windows, and of this one. */
 function moveKept(from: string, to: string): void {
+  calledNow = to;
   try {
-    for (const name of Object.keys(localStorage).filter((one) => one.endsWith(` ${from}`))) {
-      const kept = localStorage.getItem(name);
-      if (kept !== null) localStorage.setItem(`${name.slice(0, -from.length)}${to}`, kept);
-      localStorage.removeItem(name);
+    for (const storage of [localStorage, sessionStorage]) {
+      for (const name of Object.keys(storage).filter((one) => one.endsWith(` ${from}`))) {
+        const kept = storage.getItem(name);
+        if (kept !== null) storage.setItem(`${name.slice(0, -from.length)}${to}`, kept);
+        storage.removeItem(name);
+      }
     }
   } catch {
     // A browser that keeps nothing has nothing to move.
@@ -30,11 +39,11 @@ function moveKept(from: string, to: string): void {
  * @param problem what the call told
  */
 export function followRenaming(problem: unknown): void {
-  const calledNow = (problem as { readonly calledNow?: unknown } | null | undefined)?.calledNow;
-  if (databaseHere === null || typeof calledNow !== 'string') return;
-  moveKept(databaseHere, calledNow);
+  const next = (problem as { readonly calledNow?: unknown } | null | undefined)?.calledNow;
+  if (databaseHere === null || typeof next !== 'string') return;
+  moveKept(databaseHere, next);
   const rest = location.pathname.replace(/^\/d\/[^/]+/, '');
-  location.replace(`${screensOf(calledNow)}${rest}${location.search}${location.hash}`);
+  location.replace(`${screensOf(next)}${rest}${location.search}${location.hash}`);
 }
 
 /** Calls about databases themselves, wherever the address is. */

@@ -12,6 +12,9 @@ export const store = configureStore({
   middleware: (defaults) => defaults({ serializableCheck: false, immutableCheck: false }).concat(api.middleware),
 });
 
+/** Nothing is kept over what is still to be restored. */
+const mayKeep = ({ loaded, isRestored }: RootState['bench']): boolean => loaded > 0 && isRestored;
+
 /** What is being written survives a reload. */
 const keepPauseMs = 250;
 let keeping: ReturnType<typeof setTimeout> | undefined;
@@ -20,12 +23,12 @@ let keptLessons = store.getState().lessons;
 store.subscribe(() => {
   const { bench, lessons } = store.getState();
   if (lessons !== keptLessons) keepLessons((keptLessons = lessons));
-  if (bench === kept || bench.loaded === 0) return;
+  if (bench === kept || !mayKeep(bench)) return;
   kept = bench;
   clearTimeout(keeping);
   keeping = setTimeout(() => keepTabs(store.getState().bench), keepPauseMs);
 });
-window.addEventListener('pagehide', () => store.getState().bench.loaded > 0 && keepTabs(store.getState().bench));
+window.addEventListener('pagehide', () => mayKeep(store.getState().bench) && keepTabs(store.getState().bench));
 
 export type RootState = ReturnType<typeof store.getState>;
 export const useAppDispatch = useDispatch.withTypes<typeof store.dispatch>();

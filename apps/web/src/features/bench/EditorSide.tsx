@@ -11,6 +11,7 @@ import { Editor } from '../../parts/editor/Editor.tsx';
 import { format } from '../../parts/editor/commands.ts';
 import { notationLanguage } from '../../parts/editor/languages.ts';
 import { draftedOn, movedTo, opened, parametersTyped, typed } from '../../state/bench/benchSlice.ts';
+import { typedFor } from '../../state/bench/parameters.ts';
 import { useBench } from '../../state/bench/useBench.ts';
 import { pipelineIn } from './codeOut.ts';
 import type { Desk } from './desk.ts';
@@ -100,17 +101,7 @@ export function EditorSide({ desk, onChanges, onReference, onTrace }: EditorSide
             onPaste={(pasted) => {
               const call = pipelineIn(pasted);
               if (call === undefined) return false;
-              const given = Object.entries(call.parameters ?? {}).map(([name, value]) => [
-                name,
-                typeof value === 'string' ? value : JSON.stringify(value),
-              ]);
-              dispatch(
-                opened({
-                  text: call.pipeline ?? '',
-                  sql: call.sql ?? null,
-                  parameters: Object.fromEntries(given) as Record<string, string>,
-                }),
-              );
+              dispatch(opened({ text: call.pipeline ?? '', sql: call.sql ?? null, parameters: typedFor(call.parameters) }));
               return true;
             }}
           />

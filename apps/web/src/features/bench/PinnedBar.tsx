@@ -7,7 +7,7 @@ import { problemText } from '../../api/problems.ts';
 import { useAppDispatch, useAppSelector, useAppStore } from '../../app/store.ts';
 import { counted } from '../../parts/numbers.ts';
 import { RowDifferences } from '../../parts/RowDifferences.tsx';
-import { parametersFor } from '../../state/bench/ask.ts';
+import { parametersFor } from '../../state/bench/parameters.ts';
 import { pinned as pin } from '../../state/bench/benchSlice.ts';
 
 const names = ['the pinned result', 'this one'] as const;

@@ -7,7 +7,7 @@ import { problemText } from '../../api/problems.ts';
 import { useAppSelector } from '../../app/store.ts';
 import { FormDialog } from '../../parts/FormDialog.tsx';
 import type { PullOutProps } from './pullOutProps.ts';
-import { parametersFor } from '../../state/bench/ask.ts';
+import { parametersFor } from '../../state/bench/parameters.ts';
 
 /** A view is named as a collection is, whose place it takes. */
 const named = createCollection.pick({ name: true });

@@ -8,7 +8,7 @@ import { usePipelinesQuery, useSavePipelineMutation } from '../../api/pipelines.
 import { problemText } from '../../api/problems.ts';
 import { useAppDispatch, useAppStore } from '../../app/store.ts';
 import { useBench } from '../../state/bench/useBench.ts';
-import { parametersFor } from '../../state/bench/ask.ts';
+import { parametersFor } from '../../state/bench/parameters.ts';
 import { saved } from '../../state/bench/benchSlice.ts';
 import { FormDialog } from '../../parts/FormDialog.tsx';
 import { keepingOf, policyOf, usualSeconds, type Keeping } from '../../parts/views/keeping.ts';
@@ -63,7 +63,7 @@ export function SaveDialog({ open, onClose }: { open: boolean; onClose: () => vo
     });
     if (done.error) return;
     if (given.view) enqueueSnackbar(`${given.name} is a view now: from ${given.name} reads it.`);
-    dispatch(saved({ name: given.name, note: note || null, text: bench.sql ?? bench.text }));
+    dispatch(saved({ tab: bench.tab, name: given.name, note: note || null, text: bench.sql ?? bench.text }));
     onClose();
   });
   return (

@@ -15,7 +15,7 @@ import { FormField } from '../../parts/FormField.tsx';
 import { count } from '../../parts/numbers.ts';
 import { JsonView } from '../../parts/JsonView.tsx';
 import { Lines } from '../../parts/plan/StepTable.tsx';
-import { parametersFor } from '../../state/bench/ask.ts';
+import { parametersFor } from '../../state/bench/parameters.ts';
 
 const asked = z.object({ identity: z.string().trim().min(1) });
 

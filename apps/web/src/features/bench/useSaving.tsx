@@ -3,8 +3,9 @@ import { useSnackbar } from 'notistack';
 import { usePipelinesQuery, useRemovePipelineMutation, useSavePipelineMutation } from '../../api/pipelines.ts';
 import { problemText } from '../../api/problems.ts';
 import { useAppDispatch, useAppStore } from '../../app/store.ts';
-import { parametersFor } from '../../state/bench/ask.ts';
+import { parametersFor } from '../../state/bench/parameters.ts';
 import { saved } from '../../state/bench/benchSlice.ts';
+import { bodyOf } from './pipelines/bodyOf.ts';
 
 /**
  * Keeps the pipeline that is open under its name, and removes it with a way back.
@@ -17,12 +18,13 @@ export function useSaving(name: string | null, onNameless: () => void): { saveNo
   const { enqueueSnackbar, closeSnackbar } = useSnackbar();
   const [save] = useSavePipelineMutation();
   const [remove] = useRemovePipelineMutation();
+  const told = (error: unknown) => void enqueueSnackbar(problemText(error), { variant: 'error', autoHideDuration: 12_000 });
   const saveNow = () => {
     if (name === null) {
       onNameless();
       return;
     }
-    const { text, sql, note, guards, parameters, chart } = store.getState().bench;
+    const { tab, text, sql, note, guards, parameters, chart } = store.getState().bench;
     void save({
       name,
       ...(sql === null ? { pipeline: text } : { sql }),
@@ -34,31 +36,30 @@ export function useSaving(name: string | null, onNameless: () => void): { saveNo
       ...(chart && { chart: { ...chart } }),
     })
       .unwrap()
-      .then(
-        () => dispatch(saved({ name, note, text: sql ?? text })),
-        (error: unknown) => enqueueSnackbar(problemText(error), { variant: 'error' }),
-      );
+      .then(() => dispatch(saved({ tab, name, note, text: sql ?? text })), told);
   };
   const removeSaved = () => {
     if (name === null) return;
     const kept = pipelines.find((one) => one.name === name);
-    void remove(name).unwrap().then(
-      () =>
-        enqueueSnackbar(`Removed ${name}.`, {
-          action: (key) => (
-            <Button
-              color="inherit"
-              onClick={() => {
-                closeSnackbar(key);
-                if (kept) void save({ name, pipeline: kept.pipeline, ...(kept.sql !== null && { sql: kept.sql }), view: kept.view, ...(kept.materialized && { materialized: { refresh: kept.materialized.refresh } }), ...(kept.note && { note: kept.note }), ...(kept.guards && { guards: kept.guards }) });
-              }}
-            >
-              Undo
-            </Button>
-          ),
-        }),
-      (error: unknown) => enqueueSnackbar(problemText(error), { variant: 'error' }),
-    ); // prettier-ignore
+    void remove(name)
+      .unwrap()
+      .then(
+        () =>
+          enqueueSnackbar(`Removed ${name}.`, {
+            action: (key) => (
+              <Button
+                color="inherit"
+                onClick={() => {
+                  closeSnackbar(key);
+                  if (kept) void save(bodyOf(kept)).unwrap().catch(told);
+                }}
+              >
+                Undo
+              </Button>
+            ),
+          }),
+        told,
+      );
   };
 
   return { saveNow, removeSaved };

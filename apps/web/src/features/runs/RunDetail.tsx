@@ -18,6 +18,7 @@ import { WayList } from '../../parts/plan/WayList.tsx';
 import { HeadlineText } from '../../parts/plan/HeadlineText.tsx';
 import { saveAs } from '../../parts/saveAs.ts';
 import { opened } from '../../state/bench/benchSlice.ts';
+import { typedFor } from '../../state/bench/parameters.ts';
 import { Approximate } from '../../parts/Approximate.tsx';
 import { yieldText } from '../../parts/yieldText.ts';
 import { StoppedBy } from './RunTable.tsx';
@@ -55,10 +56,7 @@ function Opened({ run, onCompare }: { run: KeptRunDetail; onCompare: (other: str
   const { enqueueSnackbar } = useSnackbar();
   const [setBaseline] = useSetBaselineMutation();
   const openOnBench = () => {
-    const parameters = Object.fromEntries(
-      Object.entries(run.parameters ?? {}).map(([name, value]) => [name, typeof value === 'string' ? value : JSON.stringify(value)]),
-    );
-    dispatch(opened({ text: run.pipeline, sql: run.sql, parameters, view: 'plan' }));
+    dispatch(opened({ text: run.pipeline, sql: run.sql, parameters: typedFor(run.parameters), view: 'plan' }));
     void navigate('/bench');
   };
   const pin = async () => {

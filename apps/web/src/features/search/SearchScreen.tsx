@@ -11,6 +11,7 @@ import { useAppDispatch } from '../../app/store.ts';
 import { NoCollections } from '../../parts/NoCollections.tsx';
 import { useKept } from '../../parts/useKept.ts';
 import { opened } from '../../state/bench/benchSlice.ts';
+import { typedFor } from '../../state/bench/parameters.ts';
 import { Answer } from './Answer.tsx';
 import { SearchBar } from './SearchBar.tsx';
 import { SearchCost } from './SearchCost.tsx';
@@ -84,7 +85,7 @@ function SearchOf({ collection, count, identity, others, words, onCollection, on
   }, [isReady]);
   const openOnBench = () => {
     if (searched === undefined || sought === undefined) return;
-    dispatch(opened({ text: searched.pipelines.fused, parameters: { words: sought.words } }));
+    dispatch(opened({ text: searched.pipelines.fused, parameters: typedFor({ words: sought.words }) }));
     void navigate('/bench');
   };
   if (error !== undefined) return <Box sx={{ p: 4, color: 'error.main' }}>{problemText(error)}</Box>;

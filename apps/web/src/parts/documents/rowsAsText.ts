@@ -26,6 +26,6 @@ export function stringify(rows: readonly unknown[], format: CopyFormat): string 
     const quoted = (cell: string) => (/[",\r\n]/.test(cell) ? `"${cell.replaceAll('"', '""')}"` : cell);
     return [header, ...cells].map((line) => line.map(quoted).join(',')).join('\r\n');
   }
-  const escaped = (cell: string) => cell.replaceAll('|', '\\|').replaceAll('\n', ' ');
+  const escaped = (cell: string) => cell.replaceAll('|', '\\|').replaceAll(/\r?\n|\r/g, ' ');
   return [header, header.map(() => '---'), ...cells].map((line) => `| ${line.map(escaped).join(' | ')} |`).join('\n');
 }

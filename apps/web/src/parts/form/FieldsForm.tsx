@@ -46,7 +46,7 @@ export function FieldsForm({
     // A field stands for all inside it: those go when it is chosen.
     else
       write([
-        ...items.filter(({ text, name }) => name !== undefined || !(text.startsWith(`${path}.`) || path.startsWith(`${text}.`))),
+        ...items.filter(({ text, name }) => name !== undefined || !(isWithin(text, path) || isWithin(path, text))),
         { text: path, name: undefined },
       ]);
   };
@@ -85,4 +85,9 @@ export function FieldsForm({
       ))}
     </Box>
   );
+}
+
+/** Whether a field stands inside another, as their paths tell it. */
+function isWithin(path: string, outer: string): boolean {
+  return path.startsWith(outer) && /^[.[]/.test(path.slice(outer.length));
 }

@@ -3,7 +3,7 @@ import { canonicalCondition, type ConditionForm } from '@zesty-sieve/core/langua
 import type { ConditionCountsAnswer } from '@zesty-sieve/contract';
 import { useEffect, useMemo, useState } from 'react';
 import { postText, useAskedLater } from '../asking/useAskedLater.ts';
-import { parametersFor } from '../../state/bench/ask.ts';
+import { parametersFor } from '../../state/bench/parameters.ts';
 import { useWrittenText } from './writtenText.ts';
 
 const pauseMs = 400;

@@ -2,7 +2,7 @@ import { apiUrl } from '../../api/apiUrl.ts';
 import type { QueryAnswer } from '@zesty-sieve/contract';
 import { useEffect, useState } from 'react';
 import { postText, useAskedLater } from '../asking/useAskedLater.ts';
-import { parametersFor } from '../../state/bench/ask.ts';
+import { parametersFor } from '../../state/bench/parameters.ts';
 import { useWrittenText } from './writtenText.ts';
 
 const pauseMs = 350;

@@ -1,7 +1,7 @@
 import { apiUrl } from '../../api/apiUrl.ts';
 import { createAsyncThunk } from '@reduxjs/toolkit';
 import type { ClauseOfSql, GuardLimits, PlanStep, Problem, QueryAnswer, QueryBody, SqlAnswer } from '@zesty-sieve/contract';
-import type { Json } from '@zesty-sieve/core/language';
+import { parametersFor } from './parameters.ts';
 import { pageSize, previewMs, type Asked, type IndexChoice, type Sent, type SlotName } from './benchState.ts';
 
 interface AskArgument {
@@ -70,16 +70,3 @@ export const ask = createAsyncThunk<Told, AskArgument, { rejectValue: Problem }>
 /** Why a run was ended, where someone ended it rather than another question. */
 export const stoppedByHand = 'stopped by hand';
 export const stopped: Problem = { type: '/problems/cancelled', title: 'The run was stopped', status: 499, detail: 'The run was stopped.' };
-
-/** The values of parameters from what stands in their inputs: numbers, true, false, null and lists as such, else text. */
-export function parametersFor(typed: Readonly<Record<string, string>>): Record<string, Json> {
-  return Object.fromEntries(Object.entries(typed).flatMap(([name, text]) => (text.trim() === '' ? [] : [[name, valueOf(text)]])));
-}
-
-function valueOf(text: string): Json {
-  try {
-    return JSON.parse(text) as Json;
-  } catch {
-    return text;
-  }
-}

@@ -5,6 +5,7 @@ import { ask, stopped, stoppedByHand } from './ask.ts';
 import {
   emptySlot,
   initialState,
+  type BenchState,
   type ColumnChoices,
   type Comparison,
   type Draft,
@@ -20,6 +21,12 @@ export const benchSlice = createSlice({
   name: 'bench',
   initialState,
   reducers: {
+    /** What the browser has kept of this window. Where something was opened before that was known, it stays in front. */
+    tabsRestored: (state, { payload }: PayloadAction<Pick<BenchState, 'tabs' | 'tab' | 'recent'>>) => {
+      state.isRestored = true;
+      if (state.loaded === 0) Object.assign(state, payload);
+      else for (const { draft } of payload.tabs) state.tabs.push({ id: newTab(state.tabs), draft });
+    },
     typed: (state, { payload }: PayloadAction<string>) => {
       state.text = payload;
     },
@@ -55,8 +62,10 @@ export const benchSlice = createSlice({
         savedText: payload.name === undefined || payload.name === null ? null : (payload.sql ?? payload.text),
         cursorLine: line ?? lastLine(payload.sql ?? payload.text),
       };
+      // One that stands in front stays as it is, as one that is brought there does.
+      const isHere = inPlace !== true && draft.name !== null && draft.name === state.name;
       if (known) bringForward(state, known.id);
-      else {
+      else if (!isHere) {
         if (!isBlank(state) && inPlace !== true) {
           leave(state);
           state.tab = newTab(state.tabs);
@@ -135,18 +144,19 @@ export const benchSlice = createSlice({
     pinned: (state, { payload }: PayloadAction<Pinned | null>) => {
       state.pinned = payload;
     },
-    saved: (state, { payload }: PayloadAction<{ name: string; note: string | null; text: string }>) => {
-      state.name = payload.name;
-      state.note = payload.note;
-      state.savedText = payload.text;
-      use(state, payload.name);
+    /** What stood in a tab is saved; another one may be in front by now, or that one closed. */
+    saved: (state, { payload }: PayloadAction<{ tab: string; name: string; note: string | null; text: string }>) => {
+      const { tab, name, note, text } = payload;
+      const draft = tab === state.tab ? state : state.tabs.find(({ id }) => id === tab)?.draft;
+      if (draft !== undefined) Object.assign(draft, { name, note, savedText: text });
+      use(state, name);
       leave(state);
     },
     /** A saved pipeline is called otherwise: in every tab that holds it. */
     renamed: (state, { payload: { name, next } }: PayloadAction<{ name: string; next: string }>) => {
       if (state.name === name) state.name = next;
       for (const { draft } of state.tabs) if (draft.name === name) draft.name = next;
-      state.recent = state.recent.map((one) => (one === name ? next : one));
+      state.recent = [...new Set(state.recent.map((one) => (one === name ? next : one)))];
       leave(state);
     },
     indexChosen: (state, { payload }: PayloadAction<IndexChoice>) => {
@@ -191,6 +201,7 @@ export const benchSlice = createSlice({
 
 export const {
   begunWith,
+  tabsRestored,
   draftedOn,
   documentsChanged,
   typed,

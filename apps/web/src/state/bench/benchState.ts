@@ -1,6 +1,6 @@
 import type { ClauseOfSql, Measurement, Problem, QueryAnswer } from '@zesty-sieve/contract';
 import type { Draft, Tab } from './draft.ts';
-import { emptyDraft, restoredTabs } from './drafts.ts';
+import { emptyDraft } from './drafts.ts';
 
 export type { Draft, Tab } from './draft.ts';
 
@@ -77,6 +77,8 @@ export interface BenchState extends Draft {
   tab: string;
   /** Names of saved pipelines, the one used last first. */
   recent: string[];
+  /** Whether the tabs are here that this window had before; it begins with none where they are not. */
+  isRestored: boolean;
   /** Grows when the text is set from outside the editor. */
   loaded: number;
   view: View;
@@ -115,5 +117,8 @@ export const initialState: BenchState = {
   clauses: [],
   columns: plainColumns,
   pinned: null,
-  ...restoredTabs(),
+  isRestored: false,
+  tabs: [],
+  tab: '1',
+  recent: [],
 };

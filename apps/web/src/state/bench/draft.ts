@@ -22,3 +22,8 @@ export interface Tab {
   /** As it was left; that of the tab in front is behind what stands on the Bench. */
   draft: Draft;
 }
+
+/** Whether nothing was written in a draft but where it begins. */
+export function isScratch({ name, text, sql }: Draft): boolean {
+  return name === null && (sql ?? '').trim() === '' && /^(from\s+\S*)?$/.test(text.trim());
+}

@@ -1,11 +1,10 @@
 import { guards } from '@zesty-sieve/contract';
 import { z } from 'zod';
-import { keptName } from '../../api/database.ts';
-import { keepText, keptJson } from '../kept.ts';
+import { keepText, keptText } from '../kept.ts';
 import { chartSettings } from './chartSettings.ts';
-import type { Draft, Tab } from './draft.ts';
+import { isScratch, type Draft, type Tab } from './draft.ts';
+import { ownWindow } from './draftsPlace.ts';
 
-const place = keptName('zesty-sieve-drafts');
 export const recentKept = 6;
 
 export const emptyDraft: Draft = {
@@ -30,6 +29,10 @@ interface Kept {
   tab: string;
   recent: string[];
 }
+/** What is kept of a window, and when it was: milliseconds since 1970. */
+export interface KeptDrafts extends Kept {
+  at: number;
+}
 
 const text = z.string().nullable().catch(null);
 const keptDraft = z.object({
@@ -48,17 +51,49 @@ const keptTabs = z.object({
   tabs: z.array(z.unknown()).transform((tabs) => tabs.map((tab) => keptTab.safeParse(tab)).flatMap(({ data }) => (data ? [data] : []))),
   tab: z.string().catch('1'),
   recent: z.array(z.string()).catch([]),
+  at: z.number().catch(0),
 });
 
 /**
- * The tabs as they were when the page was left, so that a reload loses nothing that was written. Another version may have kept them:
- * what is not as it should be is as in an empty draft, and all else stays.
+ * The tabs as a text tells them. Another version may have kept it: what is not as it should be is as in an empty draft, and all else
+ * stays; undefined where it is none.
  */
-export function restoredTabs(): Kept {
-  const { data } = keptTabs.safeParse(keptJson(place));
-  if (data === undefined) return { tabs: [], tab: '1', recent: [] };
+export function draftsIn(text: string | null): KeptDrafts | undefined {
+  let json: unknown;
+  try {
+    json = JSON.parse(text ?? 'null');
+  } catch {
+    return undefined;
+  }
+  const { data } = keptTabs.safeParse(json);
+  if (data === undefined) return undefined;
   const isThere = data.tabs.some(({ id }) => id === data.tab);
   return { ...data, tab: isThere ? data.tab : (data.tabs[0]?.id ?? '1') };
+}
+
+export const writtenDrafts = (drafts: KeptDrafts): string => JSON.stringify(drafts);
+
+/** The tabs as they were when the page was left, so that a reload loses nothing that was written. */
+export function restoredTabs(): Kept {
+  const { tabs, tab, recent } = draftsIn(keptText(ownWindow.place)) ?? { tabs: [], tab: '1', recent: [] };
+  return { tabs, tab, recent };
+}
+
+/** Of several windows that are closed: the tabs of the one that was left last as they stood there, and of the others what was written. */
+export function joinedDrafts(windows: readonly KeptDrafts[]): KeptDrafts {
+  const [last, ...others] = [...windows].sort((a, b) => b.at - a.at);
+  const joined: KeptDrafts = last === undefined ? { tabs: [], tab: '1', recent: [], at: 0 } : { ...last, tabs: [...last.tabs] };
+  const told = ({ text, sql, name, parameters }: Draft): string => JSON.stringify([text, sql, name, parameters]);
+  const known = new Set(joined.tabs.map(({ draft }) => told(draft)));
+  for (const { tabs, recent } of others) {
+    for (const { draft } of tabs) {
+      if (isScratch(draft) || known.has(told(draft))) continue;
+      known.add(told(draft));
+      joined.tabs.push({ id: newTab(joined.tabs), draft });
+    }
+    joined.recent = [...new Set([...joined.recent, ...recent])].slice(0, recentKept);
+  }
+  return joined;
 }
 
 /** Keeps the tabs in the browser. */
@@ -74,6 +109,6 @@ export function keepTabs({ tabs, tab, recent, ...live }: Kept & Draft): void {
     cursorLine: live.cursorLine,
     chart: live.chart,
   };
-  const kept: Kept = { tabs: tabs.map((one) => (one.id === tab ? { id: tab, draft } : one)), tab, recent };
-  keepText(place, JSON.stringify(kept));
+  const front = tabs.map((one) => (one.id === tab ? { id: tab, draft } : one));
+  keepText(ownWindow.place, writtenDrafts({ tabs: front, tab, recent, at: Date.now() }));
 }

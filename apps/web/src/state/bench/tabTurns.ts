@@ -1,4 +1,5 @@
 import { plainColumns, emptySlot, type BenchState, type Draft } from './benchState.ts';
+import { isScratch } from './draft.ts';
 import { recentKept } from './drafts.ts';
 
 /** Keeps what stands on the Bench in its tab. */
@@ -40,10 +41,8 @@ export function isBlank({ text, sql, name }: Draft): boolean {
 /** Whether a draft holds what is saved nowhere. */
 export function isEdited(draft: Draft): boolean {
   const { name, sql, text, savedText } = draft;
-  if (sql !== null) return name === null ? sql.trim() !== '' : sql !== savedText;
-  return name === null
-    ? text.trim().split('\n').length > 1 || (text.trim() !== '' && !/^from\s+\S*$/.test(text.trim()))
-    : text !== savedText;
+  if (name !== null) return (sql ?? text) !== savedText;
+  return sql === null ? !isScratch(draft) : sql.trim() !== '';
 }
 
 /** What is written, in whichever face: that is what is saved. */

@@ -1,15 +1,15 @@
 import { useEffect } from 'react';
 import { useAppDispatch, useAppSelector } from '../../../app/store.ts';
-import { opened } from '../../../state/bench/benchSlice.ts';
 import { lessonEnded, stepDone } from '../../../state/lessons.ts';
 import { GuideAction, GuideBar } from './GuideBar.tsx';
 import { lessons, type Lesson } from './lessons.ts';
-import { useBeginLesson, useLessonState } from './useLesson.ts';
+import { useBeginLesson, useLessonState, useShowStep } from './useLesson.ts';
 
 /** The step of the lesson that is under way; it goes on by itself when what stands on the Bench shows that it was done. */
 export function LessonBar({ lesson }: { readonly lesson: Lesson }) {
   const dispatch = useAppDispatch();
   const begin = useBeginLesson();
+  const show = useShowStep();
   const { step } = useLessonState();
   const text = useAppSelector(({ bench }) => bench.text);
   const view = useAppSelector(({ bench }) => bench.view);
@@ -44,7 +44,7 @@ export function LessonBar({ lesson }: { readonly lesson: Lesson }) {
       label="Lesson"
       actions={
         <>
-          {shows !== undefined && <GuideAction onClick={() => dispatch(opened({ text: shows, sql: showsSql, inPlace: true }))}>Show me</GuideAction>}
+          {shows !== undefined && <GuideAction onClick={() => show({ text: shows, sql: showsSql })}>Show me</GuideAction>}
           <GuideAction onClick={() => dispatch(stepDone(lesson.steps.length))}>Skip</GuideAction>
           <GuideAction onClick={end}>End</GuideAction>
         </>

@@ -12,7 +12,7 @@ import { useAppDispatch } from '../../../app/store.ts';
 import { JsonView } from '../../../parts/JsonView.tsx';
 import { DocumentList } from '../../../parts/documents/DocumentList.tsx';
 import { count, counted } from '../../../parts/numbers.ts';
-import { parametersFor } from '../../../state/bench/ask.ts';
+import { parametersFor } from '../../../state/bench/parameters.ts';
 import type { Asked } from '../../../state/bench/benchState.ts';
 import { opened } from '../../../state/bench/benchSlice.ts';
 import { useBench } from '../../../state/bench/useBench.ts';

@@ -7,7 +7,7 @@ import { useAppDispatch, useAppSelector, useAppStore } from '../../../app/store.
 import { later } from '../../../parts/later.tsx';
 import { saveAs } from '../../../parts/saveAs.ts';
 import { useCopy } from '../../../parts/useCopy.ts';
-import { parametersFor } from '../../../state/bench/ask.ts';
+import { parametersFor } from '../../../state/bench/parameters.ts';
 import { opened, tabAdded } from '../../../state/bench/benchSlice.ts';
 import { writtenIn } from '../../../state/bench/tabTurns.ts';
 import { useBench } from '../../../state/bench/useBench.ts';

@@ -6,7 +6,7 @@ import { problemText } from '../../../api/problems.ts';
 import { codeFont } from '../../../app/theme.ts';
 import { Heading } from '../../../parts/plan/WayList.tsx';
 import { useCopy } from '../../../parts/useCopy.ts';
-import { parametersFor } from '../../../state/bench/ask.ts';
+import { parametersFor } from '../../../state/bench/parameters.ts';
 import { useBench } from '../../../state/bench/useBench.ts';
 
 /** The loops that are generated of the plan, folded until someone wants to read them. */

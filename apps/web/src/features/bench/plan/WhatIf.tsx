@@ -14,7 +14,7 @@ import { count } from '../../../parts/numbers.ts';
 import { Code, StepTable } from '../../../parts/plan/StepTable.tsx';
 import { Heading, WayList } from '../../../parts/plan/WayList.tsx';
 import { splitKeys } from '../../../parts/keys.ts';
-import { parametersFor } from '../../../state/bench/ask.ts';
+import { parametersFor } from '../../../state/bench/parameters.ts';
 import type { IndexBuilder } from '../state/useBuild.ts';
 import { BuildButton } from './BuildButton.tsx';
 
@@ -30,11 +30,19 @@ export function WhatIf({ builder, beginsPlain = false }: { builder: IndexBuilder
   const [plan, { error }] = usePlanMutation();
   useEffect(() => {
     setAnswer(null);
-    if ((lists.length === 0 && !isPlain) || source === undefined) return;
+    if ((lists.length === 0 && !isPlain) || source === undefined) return undefined;
+    // What is answered after another question has been asked is not that one's.
+    let isAsked = true;
     const whatIf = lists.map((keys, i) => ({ collection: source, name: `what if ${i + 1}`, keys: [...keys] }));
     void plan({ pipeline: text, parameters: parametersFor(parameters), whatIf })
       .unwrap()
-      .then(setAnswer, () => undefined);
+      .then(
+        (told) => isAsked && setAnswer(told),
+        () => undefined,
+      );
+    return () => {
+      isAsked = false;
+    };
   }, [lists, isPlain, text, parameters, source, plan]);
   const reads = answer?.weighed.filter(({ chosen }) => chosen).reduce((sum, { documentsRead = 0 }) => sum + documentsRead, 0);
   const isUsed = answer?.weighed.some(({ chosen, whatIf }) => chosen && whatIf);

@@ -3,7 +3,7 @@ import type { QueryAnswer } from '@zesty-sieve/contract';
 import { apiUrl } from '../../../api/apiUrl.ts';
 import { useAppStore } from '../../../app/store.ts';
 import { saveAs } from '../../../parts/saveAs.ts';
-import { parametersFor } from '../../../state/bench/ask.ts';
+import { parametersFor } from '../../../state/bench/parameters.ts';
 import { writtenIn } from '../../../state/bench/tabTurns.ts';
 
 /** More rows than these nobody reads in a page that was sent. */

@@ -9,6 +9,7 @@ import { Editor } from '../../../parts/editor/Editor.tsx';
 import { formatSqlIn, sqlLanguage } from '../../../parts/editor/sql.ts';
 import { ResizeHandle } from '../../../parts/ResizeHandle.tsx';
 import { movedTo, opened, parametersTyped, sqlTyped } from '../../../state/bench/benchSlice.ts';
+import { typedFor } from '../../../state/bench/parameters.ts';
 import { useBench, useIsOutdated } from '../../../state/bench/useBench.ts';
 import { pipelineIn } from '../codeOut.ts';
 import type { Desk } from '../desk.ts';
@@ -106,7 +107,7 @@ export function SqlSide({ desk, onChanges, onReference }: SqlSideProps) {
             onPaste={(pasted) => {
               const call = pipelineIn(pasted);
               if (call === undefined) return false;
-              dispatch(opened({ text: call.pipeline ?? '', sql: call.sql ?? null }));
+              dispatch(opened({ text: call.pipeline ?? '', sql: call.sql ?? null, parameters: typedFor(call.parameters) }));
               return true;
             }}
           />

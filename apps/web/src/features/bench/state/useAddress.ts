@@ -12,14 +12,14 @@ const views: readonly View[] = ['table', 'documents', 'shape', 'chart', 'plan'];
 /** The address holds the text, the line and the view, so that reload and share work. */
 export function useAddress(): void {
   const [parameters, setParameters] = useSearchParams();
-  const { text, sql, cursorLine, view, loaded, tabs, tab } = useBench('text', 'sql', 'cursorLine', 'view', 'loaded', 'tabs', 'tab');
+  const { text, sql, cursorLine, view, loaded, tabs, tab, isRestored } = useBench('text', 'sql', 'cursorLine', 'view', 'loaded', 'tabs', 'tab', 'isRestored'); // prettier-ignore
   const { data: collections } = useCollectionsQuery();
   const dispatch = useAppDispatch();
   const begun = useRef(loaded > 0);
   const isStillHere = useStillHere();
 
   useEffect(() => {
-    if (begun.current) return;
+    if (begun.current || !isRestored) return;
     const question = parameters.get('sql');
     const given = question ?? parameters.get('text');
     const line = Number(parameters.get('line')) || undefined;
@@ -49,7 +49,7 @@ export function useAddress(): void {
         }),
       );
     }
-  }, [parameters, collections, dispatch, tabs, tab]);
+  }, [parameters, collections, dispatch, tabs, tab, isRestored]);
 
   useEffect(() => {
     if (!begun.current) return undefined;

@@ -6,7 +6,7 @@ import { isCancelled, problemText } from '../../../api/problems.ts';
 import { checkPipeline, usualSurface } from '@zesty-sieve/core/language';
 import { useAppDispatch, useAppSelector, useAppStore } from '../../../app/store.ts';
 import { requestOf, type WishedIndex } from '../../../parts/plan/indexNames.ts';
-import { parametersFor } from '../../../state/bench/ask.ts';
+import { parametersFor } from '../../../state/bench/parameters.ts';
 import { compared, viewed } from '../../../state/bench/benchSlice.ts';
 
 /** The collection or view that a text reads first. */

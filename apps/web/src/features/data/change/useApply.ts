@@ -5,7 +5,7 @@ import { api, touched } from '../../../api/base.ts';
 import { endTracked } from '../../../api/work.ts';
 import { problemText } from '../../../api/problems.ts';
 import { useAppDispatch } from '../../../app/store.ts';
-import { parametersFor } from '../../../state/bench/ask.ts';
+import { parametersFor } from '../../../state/bench/parameters.ts';
 
 const askEveryMs = 250;
 

@@ -3,7 +3,7 @@ import type { PreviewAnswer } from '@zesty-sieve/contract';
 import { useState } from 'react';
 import { postText, useAskedLater } from '../../../parts/asking/useAskedLater.ts';
 import { problemText } from '../../../api/problems.ts';
-import { parametersFor } from '../../../state/bench/ask.ts';
+import { parametersFor } from '../../../state/bench/parameters.ts';
 
 const pauseMs = 500;
 export const sampleSize = 10;

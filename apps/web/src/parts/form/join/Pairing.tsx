@@ -2,7 +2,7 @@ import { skipToken } from '@reduxjs/toolkit/query/react';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
-import { fieldNames, type CheckedStage, type Expression, type JoinStage } from '@zesty-sieve/core/language';
+import { fieldNames, pathText, type CheckedStage, type Expression, type JoinStage } from '@zesty-sieve/core/language';
 import { useMemo, useState } from 'react';
 import { useCollectionsQuery } from '../../../api/collections.ts';
 import { useShapeQuery } from '../../../api/shapes.ts';
@@ -127,7 +127,7 @@ function fieldNamesOf(condition: Expression): Set<string> {
   for (const part of parts) {
     if (part.kind !== 'comparison') continue;
     for (const side of [part.left, part.right]) {
-      if (side.kind === 'path' && side.root.kind === 'partner') names.add(`@.${(fieldNames(side) ?? []).join('.')}`);
+      if (side.kind === 'path' && side.root.kind === 'partner') names.add(pathText(fieldNames(side) ?? []));
     }
   }
   return names;
