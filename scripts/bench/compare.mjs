@@ -22,24 +22,24 @@ async function warmUp(work) {
   return count;
 }
 
-/** Below this share of the round before, a round is faster: more is being compiled. */
+/** Below this share of the best round before, a round is faster: more is being compiled. */
 const isFaster = 0.95;
 const mostRounds = 10;
 
 /**
- * Works for a second after another until one is not faster than the one before, ten at most: what goes through much code once is compiled
- * late, and on a slow machine later. Gives how often.
+ * Works for a second after another until two are not faster than the best before them, ten at most: what goes through much code once is
+ * compiled late, and on a slow machine later. Gives how often.
  */
 async function warmUpWhole(work) {
   let count = 0;
-  let before = Infinity;
-  for (let round = 0; round < mostRounds; round++) {
+  let best = Infinity;
+  for (let round = 0, slower = 0; round < mostRounds && slower < 2; round++) {
     const start = performance.now();
     const done = await warmUp((i) => work(count + i));
     const each = (performance.now() - start) / done;
     count += done;
-    if (each > before * isFaster) break;
-    before = each;
+    slower = each < best * isFaster ? 0 : slower + 1;
+    best = Math.min(best, each);
   }
   return count;
 }

@@ -21,12 +21,16 @@ export interface PlannedSource {
   readonly sample: () => Sample;
 }
 
+/** More conditions than these are looked at on a part of the sample: so many documents, in whole words of 32 bits. */
+const manyConditions = 200;
+const fewDocuments = 256;
+
 /** Shares of a collection's documents for which conditions hold, measured on its sample. */
 export class Selectivity {
   private readonly source: PlannedSource;
   private readonly context: Context;
   private readonly parameters: Readonly<Record<string, Json>>;
-  private readonly known = new Map<Conjunct, Uint32Array>();
+  private readonly known = new Map<Conjunct, { readonly looked: number; readonly bits: Uint32Array }>();
 
   constructor(source: PlannedSource, parameters: Readonly<Record<string, Json>>) {
     this.source = source;
@@ -44,28 +48,34 @@ export class Selectivity {
     const sample = this.source.sample();
     const { length } = sample.documents;
     if (length === 0) return lists.map(() => 1);
+    // Of very many conditions each is looked at on fewer documents: the planner is not to take longer than what it plans.
+    const isMany = lists.reduce((sum, conjuncts) => sum + conjuncts.length, 0) > manyConditions;
+    const looked = isMany ? Math.min(fewDocuments, length) : length;
+    const least = sample.scale > 1 || looked < length ? 0.5 : 0;
     // What several keep together is what each keeps, put together: a thousand lines are looked at once each.
     let together: Uint32Array | undefined;
     return lists.map((conjuncts) => {
       for (const conjunct of conjuncts) {
-        const bits = this.held(conjunct, sample);
-        if (together === undefined) together = bits.slice();
+        const bits = this.held(conjunct, sample, looked);
+        if (together === undefined) together = bits.slice(0, Math.ceil(looked / 32));
         else for (let word = 0; word < together.length; word++) together[word]! &= bits[word]!;
       }
-      return together === undefined ? 1 : Math.max(countIn(together), sample.scale > 1 ? 0.5 : 0) / length;
+      return together === undefined ? 1 : Math.max(countIn(together), least) / looked;
     });
   }
 
-  private held(conjunct: Conjunct, sample: Sample): Uint32Array {
-    let bits = this.known.get(conjunct);
+  /** For which documents of the sample a condition holds, a bit each: at least of those that are to be looked at. */
+  private held(conjunct: Conjunct, sample: Sample, looked: number): Uint32Array {
+    const known = this.known.get(conjunct);
+    let bits = known !== undefined && known.looked >= looked ? known.bits : undefined;
     if (bits === undefined) {
       const given = parametersIn(conjunct.expression).map((name) => [name, this.parameters[name]]);
       const key = conjunct.text + (given.length === 0 ? '' : JSON.stringify(given));
-      bits = heldOn(sample, key, () => {
+      bits = heldOn(sample, key, looked, () => {
         const holds = compileCondition(conjunct.expression);
         return (document) => holds(document, this.context);
       });
-      this.known.set(conjunct, bits);
+      this.known.set(conjunct, { looked, bits });
     }
     return bits;
   }

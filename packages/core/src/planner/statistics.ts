@@ -114,15 +114,16 @@ export function measuredOn(sample: Sample, what: string, measure: (documents: re
   return figure;
 }
 
-/** For which documents of a sample a condition holds, looked at once. */
-export function heldOn(sample: Sample, condition: string, holds: () => (document: JsonObject) => boolean): Uint32Array {
-  let bits = sample.held.get(condition);
+/** For which of the first documents of a sample a condition holds, looked at once. */
+export function heldOn(sample: Sample, condition: string, looked: number, holds: () => (document: JsonObject) => boolean): Uint32Array {
+  const name = `${looked} ${condition}`;
+  let bits = sample.held.get(name);
   if (bits === undefined) {
     const test = holds();
-    bits = new Uint32Array(Math.ceil(sample.documents.length / 32));
-    for (let i = 0; i < sample.documents.length; i++) if (test(sample.documents[i]!)) bits[i >>> 5]! |= 1 << (i & 31);
+    bits = new Uint32Array(Math.ceil(looked / 32));
+    for (let i = 0; i < looked; i++) if (test(sample.documents[i]!)) bits[i >>> 5]! |= 1 << (i & 31);
     if (sample.held.size >= figuresKept) sample.held.clear();
-    sample.held.set(condition, bits);
+    sample.held.set(name, bits);
   }
   return bits;
 }
