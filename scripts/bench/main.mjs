@@ -18,7 +18,7 @@ const say = (line) => process.stdout.write(`${line}\n`);
 const nf = new Intl.NumberFormat('en');
 
 say(
-  `${nf.format(count)} bookings of the demo network; medians of alternating runs in one process, each after a second to warm up; what is measured alone, until it gets no faster. Ratios below 1 mean that the engine is faster.\n`,
+  `${nf.format(count)} bookings of the demo network; medians of alternating runs in one process, for three seconds or longer, after a second to warm up; what is measured alone, after it gets no faster. Ratios below 1 mean that the engine is faster.\n`,
 );
 const { document } = network(1).find(({ name }) => name === 'bookings');
 const texts = Array.from({ length: count }, (_, i) => JSON.stringify(document(i)));

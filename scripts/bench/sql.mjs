@@ -4,10 +4,10 @@ import { alone, compare } from './compare.mjs';
 
 /** Ten clauses: a member of WITH, a join, a group, its condition, an order and a page. */
 const tenClauses = `WITH open AS (SELECT hutId, memberId, status, party FROM bookings WHERE party.size > 1 AND status IN ('late', 'booked'))
-SELECT m.region AS region, COUNT(*) AS n, SUM(open.party.size) AS guests, AVG(open.party.size) AS mean
+SELECT m.grade AS grade, COUNT(*) AS n, SUM(open.party.size) AS guests, AVG(open.party.size) AS mean
 FROM open JOIN members AS m ON m.id = open.memberId
 WHERE m.name LIKE '%a%'
-GROUP BY m.region
+GROUP BY m.grade
 HAVING COUNT(*) > 3
 ORDER BY n DESC
 LIMIT 10 OFFSET 1`;

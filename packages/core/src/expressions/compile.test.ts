@@ -6,7 +6,7 @@ import { isSingle, type Call, type Expression, type PathExpression } from '../la
 import { equalValues } from '../values/equality.ts';
 import type { Json, JsonObject, Value } from '../values/json.ts';
 import { compareValues } from '../values/order.ts';
-import { compileCondition, compileFetch, compileScan, compileValue } from './compile.ts';
+import { compileCondition, compileFetch, compileScan, compileValue, settled } from './compile.ts';
 import { makeContext, type Context } from './context.ts';
 import { meanings } from './meanings/table.ts';
 import { matcherOf } from './meanings/patterns.ts';
@@ -285,14 +285,18 @@ test('compiled conditions hold where their trees do: alone, in the loop of a sca
       expect(documents.flatMap((row, i) => (row !== undefined && compileCondition(tree)(row, context) ? [i] : []))).toEqual(fits);
       const scanned: number[] = [];
       const tally = { read: 0, lookedAt: [] };
-      const stopped = compileScan(tree)(
+      const stretch = { from: 0, to: documents.length, most };
+      const stopped = compileScan(tree, true)(
         documents,
-        { from: 0, to: documents.length, most },
+        stretch,
         { rows: new Array(documents.length), count: 0, positions: scanned },
         tally,
         context,
       );
       expect(scanned).toEqual(fits.slice(0, most));
+      const kept = { rows: new Array<Json>(documents.length), count: 0, positions: undefined };
+      expect(compileScan(tree, false)(documents, stretch, kept, { read: 0, lookedAt: [] }, context)).toBe(stopped);
+      expect(settled(kept)).toEqual(scanned.map((at) => documents[at]));
       expect(tally.read).toBe(documents.slice(0, stopped).filter((row) => row !== undefined).length);
       const backwards = documents.map((_, i) => documents.length - 1 - i);
       const fetched: number[] = [];

@@ -102,14 +102,21 @@ export function compilePair(condition: Expression, name: string): PairTest {
   return openDoor(['row', 'partner', 'context'], emitter.body, emitter.data) as PairTest;
 }
 
-const scanWith = once((condition: Expression) => compileLoop(condition, 'const position = i;') as ScanKernel);
-const scanAll = compileLoop(undefined, 'const position = i;') as ScanKernel;
-const followWith = once((condition: Expression) => compileLoop(condition, 'const position = chosen[i];') as FetchKernel);
-const followAll = compileLoop(undefined, 'const position = chosen[i];') as FetchKernel;
+const each = 'const position = i;';
+const scanWith = once((condition: Expression) => compileLoop(condition, each, true) as ScanKernel);
+const scanAll = compileLoop(undefined, each, true) as ScanKernel;
+const keepWith = once((condition: Expression) => compileLoop(condition, each, false) as ScanKernel);
+const keepAll = compileLoop(undefined, each, false) as ScanKernel;
+const followWith = once((condition: Expression) => compileLoop(condition, 'const position = chosen[i];', true) as FetchKernel);
+const followAll = compileLoop(undefined, 'const position = chosen[i];', true) as FetchKernel;
 
-/** Compiles the loop of a scan with its condition inside, so that no function is called for each document. */
-export function compileScan(condition: Expression | undefined): ScanKernel {
-  return condition === undefined ? scanAll : scanWith(condition);
+/**
+ * Compiles the loop of a scan with its condition inside, so that no function is called for each document.
+ * @param places whether the positions of what is found are wanted too
+ */
+export function compileScan(condition: Expression | undefined, places: boolean): ScanKernel {
+  if (condition === undefined) return places ? scanAll : keepAll;
+  return places ? scanWith(condition) : keepWith(condition);
 }
 
 /** Compiles the loop that follows positions to their documents. */
@@ -117,12 +124,12 @@ export function compileFetch(condition: Expression | undefined): FetchKernel {
   return condition === undefined ? followAll : followWith(condition);
 }
 
-function compileLoop(condition: Expression | undefined, position: string): unknown {
+function compileLoop(condition: Expression | undefined, position: string, places: boolean): unknown {
   const emitter = newEmitter();
   const parts = condition === undefined ? [] : condition.kind === 'and' ? condition.operands : [condition];
-  emitter.line('const { chosen } = stretch; const { rows, positions } = found;');
+  emitter.line(`const { chosen } = stretch; const { rows${places ? ', positions' : ''} } = found;`);
   // Whole numbers to the compiler too, though a stretch may ask for infinitely many.
-  emitter.line('let i = stretch.from | 0; let holes = 0; let count = found.count | 0;');
+  emitter.line('let i = stretch.from | 0; let read = 0; let count = found.count | 0;');
   emitter.line('const to = stretch.to | 0; const full = Math.min(count + stretch.most, rows.length) | 0;');
   // The first condition looks at whatever is read.
   const later = parts.slice(1);
@@ -130,14 +137,16 @@ function compileLoop(condition: Expression | undefined, position: string): unkno
   emitter.block('for (; i < to && count < full; i++)', () => {
     emitter.line(position);
     emitter.line('const row = documents[position];');
-    emitter.line('if (row === undefined) { holes++; continue; }');
+    // Counting the holes instead takes longer: what has never happened is left to the interpreter, for which all values are kept ready.
+    emitter.line('if (row === undefined) continue;');
+    emitter.line('read++;');
     parts.forEach((part, at) => {
       if (at > 0) emitter.line(`looked${at}++;`);
       emitter.line(`if (!(${emitCondition(emitter, part, rowVariables)})) continue;`);
     });
-    emitter.line('rows[count++] = row; if (positions !== undefined) positions.push(position);');
+    emitter.line(`rows[count++] = row;${places ? ' positions.push(position);' : ''}`);
   });
-  emitter.line('const read = i - stretch.from - holes; found.count = count; tally.read += read;');
+  emitter.line('found.count = count; tally.read += read;');
   parts.forEach((_, part) =>
     emitter.line(`tally.lookedAt[${part}] = (tally.lookedAt[${part}] || 0) + ${part === 0 ? 'read' : `looked${part}`};`),
   );

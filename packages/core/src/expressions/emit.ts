@@ -121,33 +121,44 @@ function literalOf(expression: Expression): Value {
 function emitComparison(emitter: Emitter, { operator, left, right }: Comparison, variables: Variables): Atom {
   const a = emitValue(emitter, left, variables);
   const b = emitValue(emitter, right, variables);
+  const known = left.kind === 'literal' ? left.value : literalOf(right);
   // Equality with a literal is identity, since a literal is never an array or an object.
-  const identity = left.kind === 'literal' || right.kind === 'literal';
-  const equal = identity ? `${a} === ${b}` : `(${a} === ${b} || ${emitter.constant(equalValues)}(${a}, ${b}))`;
+  const equal =
+    known === undefined
+      ? `(${a} === ${b} || ${emitter.constant(equalValues)}(${a}, ${b}))`
+      : ofType(typeof known, left.kind === 'literal' ? b : a, `${a} === ${b}`);
+  const less = (one: Atom, other: Atom, orEqual: boolean): string => {
+    if (isOrderedByLanguage(known)) return ofType(typeof known, left.kind === 'literal' ? b : a, `${one} ${orEqual ? '<=' : '<'} ${other}`);
+    const isLess = known === null || typeof known === 'boolean' ? 'false' : `${emitter.constant(lessThan)}(${one}, ${other})`;
+    return orEqual ? `(${equal} || ${isLess})` : isLess;
+  };
   switch (operator) {
     case '==':
-      return `(${equal})`;
+      return equal;
     case '!=':
       return `!(${equal})`;
     case '<':
-      return emitLess(emitter, a, b, literalOf(left), literalOf(right));
+      return less(a, b, false);
     case '>':
-      return emitLess(emitter, b, a, literalOf(right), literalOf(left));
+      return less(b, a, false);
     case '<=':
-      return `(${equal} || ${emitLess(emitter, a, b, literalOf(left), literalOf(right))})`;
+      return less(a, b, true);
     case '>=':
-      return `(${equal} || ${emitLess(emitter, b, a, literalOf(right), literalOf(left))})`;
+      return less(b, a, true);
   }
 }
 
-/** `a < b`: between two numbers or two texts alone. A literal on one side fixes the type of both. */
-function emitLess(emitter: Emitter, a: Atom, b: Atom, literalA: Value, literalB: Value): string {
-  const literal = literalA === undefined ? literalB : literalA;
-  const other = literalA === undefined ? a : b;
-  if (typeof literal === 'number') return `(typeof ${other} === 'number' && ${a} < ${b})`;
-  if (typeof literal === 'string' && !needsCodePoints(literal)) return `(typeof ${other} === 'string' && ${a} < ${b})`;
-  if (literal === null || typeof literal === 'boolean') return 'false';
-  return `${emitter.constant(lessThan)}(${a}, ${b})`;
+/** Whether JavaScript orders what is of a literal's type as we do. */
+function isOrderedByLanguage(known: Value): boolean {
+  return typeof known === 'number' || (typeof known === 'string' && !needsCodePoints(known));
+}
+
+/**
+ * A comparison with a literal, done only where the other side is of its type. Where a field holds values of several types, V8 compares two
+ * of one type in a few instructions, and calls a function for two of any.
+ */
+function ofType(type: string, other: Atom, comparison: string): string {
+  return type === 'number' || type === 'string' ? `(typeof ${other} === '${type}' && ${comparison})` : `(${comparison})`;
 }
 
 function lessThan(a: Value, b: Value): boolean {

@@ -214,17 +214,19 @@ function checkArgument(
 }
 
 function checkPath(path: PathExpression, scope: Scope): void {
-  follow(path, scope, (names, near, at) => {
+  follow(path, scope, (names, at, fields) => {
     const written = scope.words.expression({
       ...path,
       segments: path.segments.slice(0, path.segments.findIndex(({ selectors }) => selectors.includes(at)) + 1),
     });
     const line = path.root.kind === 'partner' ? undefined : scope.droppedAt?.(names);
     if (line !== undefined) scope.report(findings.droppedField(scope.at(at), written, line));
-    else
+    else {
+      const near = nearest(names[names.length - 1]!, fields);
       scope.report(
         findings.unknownField(scope.at(at), written, scope.source, near !== undefined && isPlainlyWritten(near) ? near : undefined),
       );
+    }
   });
   let element: FieldTree | undefined = path.root.kind === 'current' ? scope.current : path.root.kind === 'whole' ? scope.whole : undefined;
   for (const segment of path.segments) {

@@ -1,4 +1,3 @@
-import { nearest } from './diagnostics/nearest.ts';
 import type { FieldTree } from '../shape/fieldTree.ts';
 import { isSingle, type PathExpression, type Selector } from './tree.ts';
 
@@ -20,11 +19,11 @@ export function elementsOf(path: PathExpression, scope: Roots): FieldTree | unde
   return isSingle(path) ? tree?.element : tree;
 }
 
-/** Walks a path through the shape, telling where it first leads nowhere. */
+/** Walks a path through the shape, telling where it first leads nowhere, and which fields there are. */
 export function follow(
   path: PathExpression,
   scope: Roots,
-  lost: (names: readonly string[], near: string | undefined, at: Selector) => void,
+  lost: (names: readonly string[], at: Selector, fields: Iterable<string>) => void,
 ): FieldTree | undefined {
   const root = path.root;
   let at = root.kind === 'current' ? scope.current : root.kind === 'whole' ? scope.whole : scope.partners?.get(root.name);
@@ -36,7 +35,7 @@ export function follow(
     if (selector.kind === 'name') {
       names.push(selector.name);
       const below: FieldTree | undefined = at.fields.get(selector.name);
-      if (below === undefined) lost(names, nearest(selector.name, at.fields.keys()), selector);
+      if (below === undefined) lost(names, selector, at.fields.keys());
       at = below;
     } else {
       // Fields of unknown names stand below a wildcard on an object.

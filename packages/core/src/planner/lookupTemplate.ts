@@ -37,7 +37,9 @@ export function lookupTemplate(
   return (others, replan) => {
     const value = others[name];
     if (typeof value !== 'string' && typeof value !== 'number') return undefined;
-    return new PlanToldWhenRead(shared, rewrites, { suggestions: () => replan().suggestions, weighed: () => replan().weighed }, others);
+    let anew: Planned | undefined;
+    const told = (): Planned => (anew ??= replan());
+    return new PlanToldWhenRead(shared, rewrites, { suggestions: () => told().suggestions, weighed: () => told().weighed }, others);
   };
 }
 

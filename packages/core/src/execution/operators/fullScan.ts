@@ -8,7 +8,7 @@ export const fullScan: Operator<FullScan> = function* (step, { storeOf, context,
   // What leaves at once goes straight to the result, and nobody may want to know where it comes from.
   const straight = result?.of === step && result.positions === undefined ? result.rows : undefined;
   const { documents } = storeOf(step.collection);
-  const kernel = compileScan(step.condition);
+  const kernel = compileScan(step.condition, straight === undefined);
   const tally = { read: 0, lookedAt: meter.lookedAt };
   let wanted = step.demand ?? Infinity;
   // Rows that go on to another step go in the usual numbers.

@@ -15,7 +15,7 @@ export const indexOnlyScan: Operator<IndexScan & { readonly covering: Covering }
   const { context, watch, meter: runMeter } = runtime;
   const most = Math.min(largestChunk, runtime.batchRows);
   const index = orderedIndexOf(runtime, step.collection, step.index);
-  const kernel = compileScan(step.condition);
+  const kernel = compileScan(step.condition, true);
   const make = compileKeyRow(step.covering.targets);
   const tally = { read: 0, lookedAt: meter.lookedAt };
   let wanted = step.demand ?? Infinity;
