@@ -210,6 +210,12 @@ test.each(faulty.map(([sql, code, mend]) => ({ sql, code, mend })))('a fault is 
   expect(translateSql(mended, await known()).diagnostics[0]?.message).not.toBe(diagnostics[0]!.message);
 });
 
+test('a column that is not there is called as it is written in SQL', async () => {
+  const told = async (sql: string) => translateSql(sql, await known()).diagnostics.map(({ message }) => message);
+  expect(await told('SELECT b.nam FROM bookings AS b')).toEqual(['No document of bookings has nam.']);
+  expect(await told('SELECT b.id FROM bookings AS b JOIN huts AS h ON h.id = b.hutId WHERE h.nam = 1')).toEqual(['No row here has h.nam. Did you mean name?']); // prettier-ignore
+});
+
 test('no text makes it throw, and what is nested too deep gets one diagnostic', () => {
   const words = ['SELECT', 'FROM', 'huts', 'WHERE', '(', ')', ',', '.', '*', 'JOIN', 'ON', "'a'", '"b"', ':p', '1', '=', 'NOT', 'IN', 'CASE', 'WHEN', 'END', 'GROUP BY', 'ORDER BY', 'OVER', 'COUNT', 'UNNEST', 'WITH', 'AS', 'x', '[', ']', '--', '/*', ';', '||', '\ud800']; // prettier-ignore
   fc.assert(

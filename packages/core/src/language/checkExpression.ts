@@ -19,8 +19,11 @@ import { isPlainlyWritten } from './surfaces/notation/print.ts';
 
 /** What an expression may refer to where it stands, and where its findings go. */
 export interface Scope extends Roots {
-  /** What the documents are called in messages, and the line on which an earlier stage dropped a field. */
-  readonly source: string;
+  /** The collection whose documents the rows are as they stand there; undefined where an earlier stage has made others of them. */
+  readonly source: string | undefined;
+  /** The collection of the partner, where one has a name. */
+  readonly partner?: string;
+  /** The line on which an earlier stage dropped a field. */
   readonly droppedAt?: (names: readonly string[]) => number | undefined;
   readonly report: (finding: Finding) => void;
   /** How the parts of the text are called in what is found. */
@@ -215,17 +218,17 @@ function checkArgument(
 
 function checkPath(path: PathExpression, scope: Scope): void {
   follow(path, scope, (names, at, fields) => {
-    const written = scope.words.expression({
-      ...path,
-      segments: path.segments.slice(0, path.segments.findIndex(({ selectors }) => selectors.includes(at)) + 1),
-    });
+    const segments = path.segments.slice(0, path.segments.findIndex(({ selectors }) => selectors.includes(at)) + 1);
+    // Names alone are a field, which each language writes in its own way.
+    const isField = path.root.kind === 'current' && segments.length === names.length;
+    const written = isField ? scope.words.field(names) : scope.words.expression({ ...path, segments });
     const line = path.root.kind === 'partner' ? undefined : scope.droppedAt?.(names);
     if (line !== undefined) scope.report(findings.droppedField(scope.at(at), written, line));
     else {
       const near = nearest(names[names.length - 1]!, fields);
-      scope.report(
-        findings.unknownField(scope.at(at), written, scope.source, near !== undefined && isPlainlyWritten(near) ? near : undefined),
-      );
+      const meant = near !== undefined && isPlainlyWritten(near) ? near : undefined;
+      const source = path.root.kind === 'partner' ? scope.partner : scope.source;
+      scope.report(findings.unknownField(scope.at(at), written, source, meant));
     }
   });
   let element: FieldTree | undefined = path.root.kind === 'current' ? scope.current : path.root.kind === 'whole' ? scope.whole : undefined;

@@ -40,13 +40,15 @@ export function checkPipeline(pipeline: Pipeline, given: Environment = {}): Chec
   const shapeOf = environment.shapeOf ?? (() => undefined);
   const source = pipeline.stages.map(({ stage }) => stage).find((stage): stage is FromStage => stage?.kind === 'from')?.source;
   let before: FieldTree = openTree;
+  // Lines that keep rows as they are give back what they were given.
+  let begun: FieldTree = before;
   for (const placed of pipeline.stages) {
     let after = before;
     if (placed.stage !== undefined) {
       const scope: StageScope = {
         current: before,
         whole: before,
-        source: source ?? 'the source',
+        source: before === begun ? source : undefined,
         droppedAt: (names) => droppedAt(stages, names),
         report: (finding) => found.push(finding),
         at: (node) => pipeline.places.of(node),
@@ -63,6 +65,7 @@ export function checkPipeline(pipeline: Pipeline, given: Environment = {}): Chec
       after = openTree;
     }
     stages.push({ placed, before, after });
+    if (placed.stage?.kind === 'from' && !placed.off) begun = after;
     before = after;
   }
   if (environment.purpose === 'change') {

@@ -103,6 +103,22 @@ describe('diagnostics, with their mends', () => {
     }
   });
 
+  const withHuts: Environment = {
+    ...environment,
+    shapeOf: (name) => (name === 'huts' ? fieldTree([field('id', { text: 2 }), field('name', { text: 2 })]) : shape),
+  };
+  const joined = 'from bookings\njoin huts as hut on hut.id == @.id\n';
+  test.each([
+    ['from bookings\nwhere @.id == "a"\nlimit 5\nwhere @.nme == "a"', 'No document of bookings has @.nme.'],
+    ['from bookings\njoin huts as hut on hut.nme == @.id', 'No document of huts has hut.nme. Did you mean name?'],
+    ['from bookings\njoin huts as hut on hut.id == @.idd', 'No document of bookings has @.idd. Did you mean id?'],
+    [`${joined}where @.hut.nme == "a"`, 'No row here has @.hut.nme. Did you mean name?'],
+    ['from bookings\nwhere @.id == "a"\ngroup by @.id measure n = count()\nwhere @.m > 1', 'No row here has @.m. Did you mean n?'],
+  ])('what has no such field is called by its name: %j', (text, message) => {
+    const found = checkPipeline(usualSurface.parse(text), withHuts).diagnostics.filter(({ code }) => code === 'unknown-field');
+    expect(found.map((one) => one.message)).toEqual([message]);
+  });
+
   test('an off stage is still checked, and changes nothing', () => {
     const text = 'from bookings\noff select @.idd\nwhere @.status == "late"';
     expect(mended(text).codes).toEqual(['unknown-field']);

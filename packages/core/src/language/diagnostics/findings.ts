@@ -221,11 +221,12 @@ export const findings = {
       label: 'Write == true',
       edits: [{ from: span.to, to: span.to, insert: ' == true' }],
     }),
-  unknownField: (span: Span, path: string, source: string, near: string | undefined) =>
+  /** @param source the collection whose documents the rows are; undefined where they are what earlier lines made of them */
+  unknownField: (span: Span, path: string, source: string | undefined, near: string | undefined) =>
     warning(
       'unknown-field',
       span,
-      `No document of ${source} has ${path}.${meant(near)}`,
+      `${source === undefined ? 'No row here' : `No document of ${source}`} has ${path}.${meant(near)}`,
       near === undefined ? undefined : replaceBy(span, near),
     ),
   droppedField: (span: Span, path: string, line: number) =>

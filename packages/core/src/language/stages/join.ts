@@ -50,7 +50,7 @@ function definition<K extends JoinKind>(kind: K, words: readonly string[], doc: 
       if (scope.collections !== undefined && !scope.collections.includes(source))
         scope.report(findings.unknownCollection(scope.at({ id: sourceId }), source, nearest(source, scope.collections)));
       warnOfOverwriting(target, scope);
-      checkCondition(condition, { ...scope, partners: new Map([[partnerName(stage), scope.shapeOf(source)]]) });
+      checkCondition(condition, { ...scope, partner: source, partners: new Map([[partnerName(stage), scope.shapeOf(source)]]) });
     },
     effect: ({ source, target }, before, { shapeOf }) => {
       const partner = shapeOf(source);
