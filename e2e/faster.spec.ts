@@ -17,7 +17,7 @@ test('a slow question is made faster by the index that its plan suggests', async
   await expect(plan).toContainText('read 50,000 documents');
   await expect(plan).toContainText('If you had @.status, @.arrivesOn desc');
   await plan.getByRole('button', { name: 'Show the generated loop' }).click();
-  await expect(plan.getByLabel('The generated loop', { exact: true })).toContainText('if (!((t4 === "late"))) continue;');
+  await expect(plan.getByLabel('The generated loop', { exact: true })).toContainText('t4 === "late"');
   await plan.getByRole('button', { name: 'Build and run again' }).click();
 
   const comparison = page.getByRole('region', { name: 'Before and after' });
