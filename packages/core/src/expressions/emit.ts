@@ -121,15 +121,13 @@ function literalOf(expression: Expression): Value {
 function emitComparison(emitter: Emitter, { operator, left, right }: Comparison, variables: Variables): Atom {
   const a = emitValue(emitter, left, variables);
   const b = emitValue(emitter, right, variables);
-  const known = left.kind === 'literal' ? left.value : literalOf(right);
+  const [known, other] = left.kind === 'literal' ? [left.value, b] : [literalOf(right), a];
   // Equality with a literal is identity, since a literal is never an array or an object.
   const equal =
-    known === undefined
-      ? `(${a} === ${b} || ${emitter.constant(equalValues)}(${a}, ${b}))`
-      : ofType(typeof known, left.kind === 'literal' ? b : a, `${a} === ${b}`);
-  const less = (one: Atom, other: Atom, orEqual: boolean): string => {
-    if (isOrderedByLanguage(known)) return ofType(typeof known, left.kind === 'literal' ? b : a, `${one} ${orEqual ? '<=' : '<'} ${other}`);
-    const isLess = known === null || typeof known === 'boolean' ? 'false' : `${emitter.constant(lessThan)}(${one}, ${other})`;
+    known === undefined ? `(${a} === ${b} || ${emitter.constant(equalValues)}(${a}, ${b}))` : ofTypeOf(known, other, `${a} === ${b}`);
+  const less = (one: Atom, two: Atom, orEqual: boolean): string => {
+    if (isOrderedByLanguage(known)) return ofTypeOf(known, other, `${one} ${orEqual ? '<=' : '<'} ${two}`);
+    const isLess = known === null || typeof known === 'boolean' ? 'false' : `${emitter.constant(lessThan)}(${one}, ${two})`;
     return orEqual ? `(${equal} || ${isLess})` : isLess;
   };
   switch (operator) {
@@ -157,8 +155,10 @@ function isOrderedByLanguage(known: Value): boolean {
  * A comparison with a literal, done only where the other side is of its type. Where a field holds values of several types, V8 compares two
  * of one type in a few instructions, and calls a function for two of any.
  */
-function ofType(type: string, other: Atom, comparison: string): string {
-  return type === 'number' || type === 'string' ? `(typeof ${other} === '${type}' && ${comparison})` : `(${comparison})`;
+function ofTypeOf(known: Value, other: Atom, comparison: string): string {
+  return typeof known === 'number' || typeof known === 'string'
+    ? `(typeof ${other} === '${typeof known}' && ${comparison})`
+    : `(${comparison})`;
 }
 
 function lessThan(a: Value, b: Value): boolean {
